@@ -1,0 +1,1 @@
+"""The rules of the job: pure computation that knows no database, web or file."""

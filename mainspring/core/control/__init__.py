@@ -1,0 +1,1 @@
+"""Controller tuning, action and the sleep settings."""

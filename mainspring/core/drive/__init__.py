@@ -1,0 +1,1 @@
+"""The drive: ratings, derating, losses and the motor lead."""

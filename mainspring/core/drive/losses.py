@@ -1,0 +1,62 @@
+"""Drive efficiency and the heat it must shed."""
+
+from mainspring.core.errors import check_range
+from mainspring.core.method import DERIVED, Source, method
+from mainspring.core.quantity import HORSEPOWER, InputWatt, Percent, Ratio, Watt
+from mainspring.core.tables import interpolate, table
+
+
+@method(
+    id="drive_efficiency",
+    symbol="eta_d",
+    formula="look-up, linear in load and in size; the end values beyond 3 and 400 hp",
+    words=True,
+    source=Source("US DOE motor tip sheet 11", "class of generic drive efficiencies, public", "guideline"),
+)
+def drive_efficiency(rated_power: Watt, load: Ratio) -> Percent:
+    """Efficiency of a generic pulse-width modulated drive at part load.
+
+    Parameters
+    ----------
+    rated_power : of the drive [W], > 0; beyond the table's 3 to 400 hp the nearest row
+    load : output power over rated power, >= 0; below 1.6 % the first column [-]
+
+    Raises
+    ------
+    OutOfRange : load negative or above 1.5
+
+    Examples
+    --------
+    >>> round(drive_efficiency(25 * 745.69987, 0.5), 4)
+    0.95
+    """
+    check_range("drive rated power", rated_power, above=0)
+    check_range("drive load", load, atleast=0, upto=1.5)
+    data = table("drive_efficiency")
+    sizes = [float(s) for s in data["rows"]]
+    at_load = [interpolate(load, data["loads"], row) for row in data["rows"].values()]
+    return interpolate(rated_power / HORSEPOWER, sizes, at_load)
+
+
+@method(
+    id="drive_heat",
+    symbol="Q",
+    formula="P * (1 / eta - 1)",
+    symbols={"P": "output_power", "eta": "efficiency"},
+    source=DERIVED,
+)
+def drive_heat(output_power: Watt, efficiency: Percent) -> InputWatt:
+    """Heat that a drive puts into its surroundings.
+
+    Parameters
+    ----------
+    output_power : to the motor [W]
+    efficiency : of the drive, 0 < η <= 1 [-]
+
+    Examples
+    --------
+    >>> round(drive_heat(22000, 0.97), 1)
+    680.4
+    """
+    check_range("drive efficiency", efficiency, above=0, upto=1)
+    return output_power * (1 / efficiency - 1)

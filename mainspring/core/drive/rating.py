@@ -1,0 +1,132 @@
+"""Amps a drive gives at its place, and its overload."""
+
+from mainspring.core.errors import check_range
+from mainspring.core.method import COMMON_PRACTICE, DERIVED, method
+from mainspring.core.quantity import Ampere, DegC, Metre, Ratio, VoltPerHertz
+
+
+@method(
+    id="altitude_derating",
+    symbol="k_Z",
+    formula="1 - 0.01 * max(0, Z - 1000) / 100",
+    symbols={"Z": "altitude"},
+    source=COMMON_PRACTICE,
+)
+def altitude_derating(altitude: Metre) -> Ratio:
+    """Share of rated amps left at altitude: 1 % less for each 100 m over 1000 m.
+
+    Parameters
+    ----------
+    altitude : above sea level, up to 4000 [m]
+
+    Raises
+    ------
+    OutOfRange : above 4000 m, where the rule ends and insulation must be checked
+
+    Examples
+    --------
+    >>> round(altitude_derating(1800), 3)
+    0.92
+    """
+    check_range("altitude in m", altitude, atleast=-500, upto=4000)
+    return 1 - 0.01 * max(0.0, altitude - 1000) / 100
+
+
+@method(
+    id="ambient_derating",
+    symbol="k_T",
+    formula="1 - r * max(0, T - T_r)",
+    symbols={"T": "ambient_degc", "T_r": "rated_degc", "r": "rate"},
+    source=COMMON_PRACTICE,
+)
+def ambient_derating(ambient_degc: DegC, rated_degc: DegC, rate: Ratio = 0.02) -> Ratio:
+    """Share of rated amps left in a hot place; the drive's manual governs.
+
+    Parameters
+    ----------
+    ambient_degc : hottest air at the drive, up to 10 K above its rating [°C]
+    rated_degc : ambient rating of the drive [°C]
+    rate : loss of rating per kelvin, makers' figures run from 1 to 2.5 % [-]
+
+    Raises
+    ------
+    OutOfRange : more than 10 K over the rating
+
+    Examples
+    --------
+    >>> round(ambient_derating(45, 40), 3)
+    0.9
+    """
+    check_range("air at the drive in °C", ambient_degc, upto=rated_degc + 10)
+    return 1 - rate * max(0.0, ambient_degc - rated_degc)
+
+
+@method(
+    id="derated_output_current",
+    symbol="I_d",
+    formula="I * k_Z * k_T",
+    symbols={"I": "rated_current", "k_Z": "altitude_factor", "k_T": "ambient_factor"},
+    source=DERIVED,
+)
+def derated_output_current(rated_current: Ampere, altitude_factor: Ratio, ambient_factor: Ratio) -> Ampere:
+    """Continuous output amps that the drive gives where it hangs.
+
+    Parameters
+    ----------
+    rated_current : of the drive's plate for the duty in use [A]
+    altitude_factor : from the altitude rule [-]
+    ambient_factor : from the ambient rule [-]
+
+    Examples
+    --------
+    >>> round(derated_output_current(15, 1, 0.96), 2)
+    14.4
+    """
+    return rated_current * altitude_factor * ambient_factor
+
+
+@method(
+    id="overload_current",
+    symbol="I_o",
+    formula="k * I",
+    symbols={"k": "factor", "I": "rated_current"},
+    source=COMMON_PRACTICE,
+)
+def overload_current(rated_current: Ampere, factor: Ratio) -> Ampere:
+    """Current a drive gives for 60 s: 110 % on normal duty, 150 % on heavy duty.
+
+    Parameters
+    ----------
+    rated_current : of the duty in use [A]
+    factor : overload factor [-]
+
+    Examples
+    --------
+    >>> float(overload_current(40, 1.1))
+    44.0
+    """
+    return factor * rated_current
+
+
+@method(
+    id="volts_per_hertz",
+    symbol="k",
+    formula="V / f",
+    symbols={"V": "voltage", "f": "frequency"},
+    source=DERIVED,
+)
+def volts_per_hertz(voltage: float, frequency: float) -> VoltPerHertz:
+    """Flux level of a motor on a drive.
+
+    Parameters
+    ----------
+    voltage : line to line at the motor [V]
+    frequency : of the motor supply, > 0 [Hz]
+
+    Examples
+    --------
+    >>> round(volts_per_hertz(460, 60), 3)
+    7.667
+    """
+    check_range("frequency", frequency, above=0)
+    return voltage / frequency

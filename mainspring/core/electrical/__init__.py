@@ -1,0 +1,1 @@
+"""The supply: unbalance and what it does."""

@@ -1,0 +1,98 @@
+"""Voltage and current unbalance."""
+
+import math
+from collections.abc import Sequence
+
+from mainspring.core.errors import OutOfRange, check_range
+from mainspring.core.method import Source, method
+from mainspring.core.quantity import Percent, Ratio, Volt
+from mainspring.core.tables import interpolate, table
+
+
+@method(
+    id="unbalance",
+    symbol="U",
+    formula="largest deviation from the mean, over the mean",
+    words=True,
+    source=Source("NEMA MG-1", "14.36 definition, from memory", "standard"),
+)
+def unbalance(readings: Sequence[Volt]) -> Percent:
+    """Unbalance of three line voltages (or three currents) by the deviation from their mean.
+
+    Parameters
+    ----------
+    readings : the three line values, all > 0 [V or A]
+
+    Raises
+    ------
+    OutOfRange : not three readings, or one not above 0
+
+    Examples
+    --------
+    >>> round(unbalance([460, 467, 450]) * 100, 3)
+    1.961
+    """
+    if len(readings) != 3:
+        raise OutOfRange("number of readings", len(readings), "three, one for each pair of lines")
+    for reading in readings:
+        check_range("reading", reading, above=0)
+    mean = sum(readings) / 3
+    return max(abs(r - mean) for r in readings) / mean
+
+
+@method(
+    id="negative_sequence_unbalance",
+    symbol="VUF",
+    formula="sqrt((1 - √(3 - 6β)) / (1 + √(3 - 6β))) with β = ΣV⁴ / (ΣV²)²",
+    words=True,
+    source=Source(
+        "IEC 61000-4-30", "negative over positive sequence from three line voltages, from memory", "standard"
+    ),
+)
+def negative_sequence_unbalance(readings: Sequence[Volt]) -> Percent:
+    """Negative-sequence voltage unbalance factor from three line voltages.
+
+    Parameters
+    ----------
+    readings : the three line voltages [V]
+
+    Examples
+    --------
+    >>> round(negative_sequence_unbalance([460, 467, 450]) * 100, 4)
+    2.1465
+    """
+    if len(readings) != 3:
+        raise OutOfRange("number of readings", len(readings), "three, one for each pair of lines")
+    beta = sum(v**4 for v in readings) / sum(v**2 for v in readings) ** 2
+    if 3 - 6 * beta < 0:
+        raise OutOfRange("readings", str(list(readings)), "three voltages that close a triangle")
+    root = math.sqrt(3 - 6 * beta)
+    return math.sqrt(max(0.0, 1 - root) / (1 + root))
+
+
+@method(
+    id="unbalance_derating",
+    symbol="k_U",
+    formula="curve reading, linear between 0, 1, 2, 3, 4 and 5 %",
+    words=True,
+    source=Source("NEMA MG-1", "figure 14-1, read from memory to ±0.015", "standard"),
+)
+def unbalance_derating(unbalance_ratio: Percent) -> Ratio:
+    """Derating of a motor running straight from an unbalanced supply.
+
+    Parameters
+    ----------
+    unbalance_ratio : by deviation from the mean, 0 to 0.05 [-]
+
+    Raises
+    ------
+    OutOfRange : above 5 %, where a motor must not run
+
+    Examples
+    --------
+    >>> round(unbalance_derating(0.035), 3)
+    0.85
+    """
+    check_range("voltage unbalance", unbalance_ratio, atleast=0, upto=0.05 + 1e-9)
+    points = table("unbalance_derating")["points"]
+    return interpolate(unbalance_ratio * 100, [p[0] for p in points], [p[1] for p in points])

@@ -1,0 +1,1 @@
+"""Energy over a duty profile: throttled against slowed."""

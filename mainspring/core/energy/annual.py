@@ -1,0 +1,205 @@
+"""Yearly energy from power and hours."""
+
+from collections.abc import Sequence
+
+from mainspring.core.errors import OutOfRange, check_range
+from mainspring.core.method import DERIVED, Source, method
+from mainspring.core.quantity import (
+    WATER_20C,
+    CubicMetrePerSecond,
+    G,
+    HourSecond,
+    InputWatt,
+    Joule,
+    Kilogram,
+    KilogramPerCubicMetre,
+    KilogramPerJoule,
+    MetreHead,
+    Percent,
+    Watt,
+)
+
+YEAR_HOURS = 8760.0
+
+
+@method(
+    id="input_power",
+    symbol="P_in",
+    formula="P_2 / (eta_m * eta_d)",
+    symbols={"P_2": "shaft_power", "eta_m": "motor_efficiency", "eta_d": "drive_efficiency"},
+    source=DERIVED,
+)
+def input_power(shaft_power: Watt, motor_efficiency: Percent, drive_efficiency: Percent = 1.0) -> InputWatt:
+    """Electrical input for a shaft power; without a drive its efficiency is 1.
+
+    Parameters
+    ----------
+    shaft_power : at the pump [W]
+    motor_efficiency : at that load, 0 < η <= 1 [-]
+    drive_efficiency : at that load, 0 < η <= 1 [-]
+
+    Examples
+    --------
+    >>> round(input_power(4909.3, 0.9063, 0.9383))
+    5773
+    """
+    check_range("motor efficiency", motor_efficiency, above=0, upto=1)
+    check_range("drive efficiency", drive_efficiency, above=0, upto=1)
+    return shaft_power / (motor_efficiency * drive_efficiency)
+
+
+@method(
+    id="energy_of_profile",
+    symbol="E",
+    formula="sum of power times hours over the levels",
+    words=True,
+    source=DERIVED,
+)
+def energy_of_profile(powers: Sequence[InputWatt], hours: Sequence[HourSecond]) -> Joule:
+    """Energy over a year from the power at each flow level and the hours spent there.
+
+    Parameters
+    ----------
+    powers : input power at each level [W]
+    hours : time at each level, in all at most a year [s]
+
+    Raises
+    ------
+    OutOfRange : lengths differ, or more hours than a year has
+
+    Examples
+    --------
+    >>> float(energy_of_profile([1000.0, 500.0], [3600.0, 7200.0]) / 3.6e6)
+    2.0
+    """
+    if len(powers) != len(hours):
+        raise OutOfRange("levels", len(powers), f"as many powers as hours ({len(hours)})")
+    check_range("hours a year", sum(hours) / 3600, atleast=0, upto=8784)
+    return sum(p * h for p, h in zip(powers, hours, strict=True))
+
+
+@method(
+    id="energy_saved",
+    symbol="dE",
+    formula="E_before - E_after",
+    symbols={"E_before": "before", "E_after": "after"},
+    source=DERIVED,
+)
+def energy_saved(before: Joule, after: Joule) -> Joule:
+    """Energy saved in a year; negative where the drive costs more than it saves.
+
+    Parameters
+    ----------
+    before : [J]
+    after : [J]
+
+    Examples
+    --------
+    >>> float(energy_saved(3.0, 2.0))
+    1.0
+    """
+    return before - after
+
+
+@method(
+    id="saving_fraction",
+    symbol="F",
+    formula="1 - E_after / E_before",
+    symbols={"E_before": "before", "E_after": "after"},
+    source=DERIVED,
+)
+def saving_fraction(before: Joule, after: Joule) -> Percent:
+    """Saving as a share of what was used before.
+
+    Parameters
+    ----------
+    before : > 0 [J]
+    after : [J]
+
+    Examples
+    --------
+    >>> round(saving_fraction(75536.3, 49536.2), 4)
+    0.3442
+    """
+    check_range("energy before", before, above=0)
+    return 1 - after / before
+
+
+@method(
+    id="wire_to_water_efficiency",
+    symbol="eta_ww",
+    formula="rho * g * Q * H / P_in",
+    symbols={"rho": "density", "g": "gravity", "Q": "flow", "H": "head", "P_in": "power"},
+    source=DERIVED,
+)
+def wire_to_water_efficiency(
+    flow: CubicMetrePerSecond,
+    head: MetreHead,
+    power: InputWatt,
+    density: KilogramPerCubicMetre = WATER_20C,
+    gravity: float = G,
+) -> Percent:
+    """Useful water power over electrical input.
+
+    Parameters
+    ----------
+    flow : [m³/s]
+    head : useful head [m]
+    power : electrical input, > 0 [W]
+    density : of the liquid [kg/m³]
+    gravity : standard gravity [m/s²]
+
+    Examples
+    --------
+    >>> round(wire_to_water_efficiency(0.015, 29.0625, 6500), 5)
+    0.65652
+    """
+    check_range("input power", power, above=0)
+    return density * gravity * flow * head / power
+
+
+@method(
+    id="specific_energy",
+    symbol="e",
+    formula="P / Q",
+    symbols={"P": "power", "Q": "flow"},
+    source=DERIVED,
+)
+def specific_energy(power: InputWatt, flow: CubicMetrePerSecond) -> float:
+    """Energy for each cubic metre moved [J/m³].
+
+    Parameters
+    ----------
+    power : electrical input [W]
+    flow : > 0 [m³/s]
+
+    Examples
+    --------
+    >>> round(specific_energy(6500, 0.015) / 3.6e6, 5)
+    0.12037
+    """
+    check_range("flow", flow, above=0)
+    return power / flow
+
+
+@method(
+    id="avoided_emission",
+    symbol="m",
+    formula="E * EF",
+    symbols={"E": "energy", "EF": "factor"},
+    source=Source("the factor is an input of the site, with its year and source", kind="derived"),
+)
+def avoided_emission(energy: Joule, factor: KilogramPerJoule) -> Kilogram:
+    """Carbon dioxide not emitted.
+
+    Parameters
+    ----------
+    energy : saved [J]
+    factor : of the site's supply [kg/J]
+
+    Examples
+    --------
+    >>> round(avoided_emission(20000 * 3.6e6, 0.4 / 3.6e6))
+    8000
+    """
+    return energy * factor

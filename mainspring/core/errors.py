@@ -1,0 +1,84 @@
+"""Every error the core raises.
+
+MainspringError
+├── NotKnown        (LookupError)  a record value that a computation needs is missing
+├── BadEntry        (ValueError)   something entered is not allowed: field, value, what is allowed
+│   └── OutOfRange                 a number outside what a method or field covers
+├── NoSolution      (ArithmeticError)  the physics has no answer for these numbers
+└── UnknownMethod   (LookupError)  no method of that id
+"""
+
+
+class MainspringError(Exception):
+    """Base of every error that Mainspring raises on purpose; its text is for a technician."""
+
+
+class NotKnown(MainspringError, LookupError):
+    """A value of the record is missing; `field` is its path, `label` what to call it."""
+
+    def __init__(self, field: str, label: str) -> None:
+        self.field, self.label = field, label
+        super().__init__(f"not known yet: needs {label}")
+
+
+class BadEntry(MainspringError, ValueError):
+    """Something entered cannot be taken; `field`, `value` and `allowed` say why."""
+
+    def __init__(self, field: str, value: object, allowed: str) -> None:
+        self.field, self.value, self.allowed = field, value, allowed
+        super().__init__(f"{field} is {shown(value)}; allowed: {allowed}")
+
+
+class OutOfRange(BadEntry):
+    """A number outside the range that a method or a field covers."""
+
+
+class NoSolution(MainspringError, ArithmeticError):
+    """No operating point, root or fit exists for these numbers; the text says why."""
+
+
+class UnknownMethod(MainspringError, LookupError):
+    """No method carries this id."""
+
+    def __init__(self, method_id: str, near: list[str]) -> None:
+        self.method_id = method_id
+        hint = f"; did you mean {', '.join(near)}?" if near else ""
+        super().__init__(f"no method is called {method_id!r}{hint}")
+
+
+def shown(value: object, limit: int = 60) -> str:
+    """The value as a message may carry it: short, on one line."""
+    text = " ".join(f"{value:g}".split()) if isinstance(value, float) else " ".join(str(value).split())
+    return repr(text[:limit] + "…") if len(text) > limit else (text or "empty")
+
+
+def check_range(
+    name: str,
+    value: float,
+    *,
+    above: float | None = None,
+    atleast: float | None = None,
+    upto: float | None = None,
+    below: float | None = None,
+) -> None:
+    """Raise OutOfRange unless the value lies within the bounds given (NaN never does)."""
+    within = (
+        (above is None or value > above)
+        and (atleast is None or value >= atleast)
+        and (upto is None or value <= upto)
+        and (below is None or value < below)
+        and value == value
+    )
+    if within:
+        return
+    words = []
+    if above is not None:
+        words.append(f"above {above:g}")
+    if atleast is not None:
+        words.append(f"from {atleast:g}")
+    if upto is not None:
+        words.append(f"up to {upto:g}")
+    if below is not None:
+        words.append(f"below {below:g}")
+    hint = " (a ratio, not percent)" if upto == 1 and value > 1 else ""
+    raise OutOfRange(name, value, " ".join(words) + hint)

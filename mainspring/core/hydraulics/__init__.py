@@ -1,0 +1,1 @@
+"""Pumps and the systems they feed."""

@@ -1,0 +1,107 @@
+"""Power in the water and at the shaft."""
+
+from mainspring.core.errors import check_range
+from mainspring.core.method import DERIVED, Source, method
+from mainspring.core.quantity import (
+    WATER_20C,
+    CubicMetrePerSecond,
+    G,
+    KilogramPerCubicMetre,
+    MetreHead,
+    Percent,
+    RevPerMin,
+    SpecificSpeed,
+    Watt,
+)
+
+
+@method(
+    id="hydraulic_power",
+    symbol="P_h",
+    formula="rho * g * Q * H",
+    symbols={"rho": "density", "g": "gravity", "Q": "flow", "H": "head"},
+    source=DERIVED,
+)
+def hydraulic_power(
+    flow: CubicMetrePerSecond, head: MetreHead, density: KilogramPerCubicMetre = WATER_20C, gravity: float = G
+) -> Watt:
+    """Power that the water receives.
+
+    Parameters
+    ----------
+    flow : volume flow [m³/s], >= 0
+    head : total head [m]
+    density : of the liquid [kg/m³]
+    gravity : standard gravity [m/s²]
+
+    Examples
+    --------
+    >>> round(hydraulic_power(0.02, 40, 998.2), 2)
+    7831.2
+    """
+    check_range("flow", flow, atleast=0)
+    return density * gravity * flow * head
+
+
+@method(
+    id="pump_shaft_power",
+    symbol="P_2",
+    formula="rho * g * Q * H / eta",
+    symbols={"rho": "density", "g": "gravity", "Q": "flow", "H": "head", "eta": "efficiency"},
+    source=Source("Pump Handbook, 4th ed.", "eq. 2.14, from memory", "handbook"),
+)
+def pump_shaft_power(
+    flow: CubicMetrePerSecond,
+    head: MetreHead,
+    efficiency: Percent,
+    density: KilogramPerCubicMetre = WATER_20C,
+    gravity: float = G,
+) -> Watt:
+    """Power the motor must deliver to the pump shaft.
+
+    Parameters
+    ----------
+    flow : volume flow [m³/s], >= 0
+    head : total head across the pump [m]
+    efficiency : pump efficiency, 0 < η <= 1 [-]
+    density : of the liquid [kg/m³]; default water at 20 °C
+    gravity : standard gravity [m/s²]
+
+    Raises
+    ------
+    OutOfRange : efficiency outside (0, 1], flow negative
+
+    Examples
+    --------
+    >>> round(pump_shaft_power(flow=0.05, head=20.0, efficiency=0.80, density=1000.0))
+    12258
+    """
+    check_range("pump efficiency", efficiency, above=0.0, upto=1.0)
+    check_range("flow", flow, atleast=0)
+    return density * gravity * flow * head / efficiency
+
+
+@method(
+    id="specific_speed",
+    symbol="n_q",
+    formula="n * sqrt(Q) / H**0.75",
+    symbols={"n": "speed_rpm", "Q": "flow", "H": "head"},
+    source=DERIVED,
+)
+def specific_speed(speed_rpm: RevPerMin, flow: CubicMetrePerSecond, head: MetreHead) -> SpecificSpeed:
+    """Specific speed of a pump at its best point, metric (r/min, m³/s, m); times 51.645 for US units.
+
+    Parameters
+    ----------
+    speed_rpm : [r/min]
+    flow : at best efficiency, one impeller eye [m³/s]
+    head : of one stage, > 0 [m]
+
+    Examples
+    --------
+    >>> round(specific_speed(3550, 0.0402, 100), 3)
+    22.508
+    """
+    check_range("head", head, above=0)
+    check_range("flow", flow, above=0)
+    return speed_rpm * flow**0.5 / head**0.75

@@ -1,0 +1,21 @@
+"""The record of a drive line: six stations and what is wanted of them, every value optional, every value with its
+provenance. Reading a missing value raises NotKnown; reading a value gives a figure that knows its field."""
+
+from mainspring.core.line.fields import Choice, Column, Entry, Field, Points, Quantity, Text
+from mainspring.core.line.record import Line, find_field, parse_line
+from mainspring.core.line.stations import GROUPS, STATIONS
+
+__all__ = [
+    "GROUPS",
+    "STATIONS",
+    "Choice",
+    "Column",
+    "Entry",
+    "Field",
+    "Line",
+    "Points",
+    "Quantity",
+    "Text",
+    "find_field",
+    "parse_line",
+]

@@ -1,0 +1,217 @@
+"""Declarations of the record's fields: one place for label, unit, bounds and help, used by forms, checks and files."""
+
+import math
+from dataclasses import dataclass
+from typing import Any, ClassVar, Literal
+
+from mainspring.core.errors import BadEntry, NotKnown, OutOfRange
+from mainspring.core.method import Figure, Leaf
+from mainspring.core.quantity import DIMENSIONS
+
+Provenance = Literal["plate", "measured", "given", "assumed"]
+PROVENANCES: tuple[Provenance, ...] = ("plate", "measured", "given", "assumed")
+
+
+@dataclass(frozen=True)
+class Entry:
+    """One value of the record as entered: SI number, choice, text or rows of numbers, and where it was read."""
+
+    value: Any
+    provenance: Provenance = "given"
+    note: str = ""
+
+
+class Field:
+    """Base of the field declarations; a descriptor that reads its entry from the station it stands in."""
+
+    kind: ClassVar[str]
+
+    def __init__(self, label: str, *, tab: str = "", help: str = "", provenance: Provenance = "given") -> None:
+        self.label, self.tab, self.help, self.provenance = label, tab, help, provenance
+        self.name = self.path = ""
+
+    def __set_name__(self, owner: Any, name: str) -> None:
+        self.name, self.path = name, f"{owner.id}.{name}"
+        owner.fields = {**owner.fields, name: self}
+
+    def entry(self, station: "Group") -> Entry:
+        """The entry, or NotKnown."""
+        found = station.entries.get(self.name)
+        if found is None:
+            raise NotKnown(self.path, self.spoken)
+        return found
+
+    @property
+    def spoken(self) -> str:
+        """How a sentence calls it."""
+        return self.label[0].lower() + self.label[1:]
+
+    def check(self, value: Any) -> Any:
+        """The value as kept, or BadEntry naming field, value and what is allowed."""
+        raise NotImplementedError
+
+
+class Quantity(Field):
+    """A number with a dimension and the bounds a technician could ever meet."""
+
+    kind = "quantity"
+
+    def __init__(
+        self,
+        dimension: str,
+        label: str,
+        *,
+        above: float | None = None,
+        atleast: float | None = None,
+        upto: float,
+        tab: str = "",
+        help: str = "",
+        provenance: Provenance = "given",
+        twin: str = "",
+    ) -> None:
+        super().__init__(label, tab=tab, help=help, provenance=provenance)
+        self.dimension, self.above, self.atleast, self.upto = dimension, above, atleast, upto
+        self.twin = twin  # unit shown beside the value, kW beside hp
+
+    def __get__(self, station: "Group", owner: type | None = None) -> Figure:
+        if station is None:
+            return self  # type: ignore[return-value]
+        entry = self.entry(station)
+        return Figure(entry.value, Leaf(self.path, self.label, self.dimension, entry.provenance, entry.note))
+
+    def check(self, value: Any) -> float:
+        """The number as a float within bounds."""
+        if isinstance(value, bool) or not isinstance(value, (int, float)) or not math.isfinite(value):
+            raise BadEntry(self.label, value, "a number")
+        low_ok = (self.above is None or value > self.above) and (self.atleast is None or value >= self.atleast)
+        if not low_ok or value > self.upto:
+            raise OutOfRange(self.label, DIMENSIONS[self.dimension].show(float(value)), self.allowed())
+        return float(value)
+
+    def allowed(self) -> str:
+        """The bounds in words, in the field's SI display unit."""
+        show = DIMENSIONS[self.dimension].show
+        low = f"above {show(self.above)} " if self.above is not None else ""
+        low = f"from {show(self.atleast)} " if self.atleast is not None else low
+        return f"{low}up to {show(self.upto)}"
+
+
+class Choice(Field):
+    """One of a few named possibilities."""
+
+    kind = "choice"
+
+    def __init__(
+        self, label: str, choices: dict[str, str], *, tab: str = "", help: str = "", provenance: Provenance = "given"
+    ) -> None:
+        super().__init__(label, tab=tab, help=help, provenance=provenance)
+        self.choices = choices
+
+    def __get__(self, station: "Group", owner: type | None = None) -> str:
+        if station is None:
+            return self  # type: ignore[return-value]
+        return str(self.entry(station).value)
+
+    def check(self, value: Any) -> str:
+        """The id of the choice."""
+        if not isinstance(value, str) or value not in self.choices:
+            raise BadEntry(self.label, value, ", ".join(self.choices))
+        return value
+
+
+class Text(Field):
+    """Free words, kept as typed and never interpreted."""
+
+    kind = "text"
+    limit = 2000
+
+    def __get__(self, station: "Group", owner: type | None = None) -> str:
+        if station is None:
+            return self  # type: ignore[return-value]
+        return str(self.entry(station).value)
+
+    def check(self, value: Any) -> str:
+        """The text, if short enough."""
+        if not isinstance(value, str):
+            raise BadEntry(self.label, value, "text")
+        if len(value) > self.limit:
+            raise BadEntry(self.label, value, f"up to {self.limit} characters, not {len(value)}")
+        return value
+
+
+@dataclass(frozen=True)
+class Column:
+    """One column of a table field."""
+
+    name: str
+    label: str
+    dimension: str
+    atleast: float
+    upto: float
+
+
+class Points(Field):
+    """Rows of numbers: a curve, a duty profile."""
+
+    kind = "points"
+    longest = 60
+
+    def __init__(self, label: str, columns: tuple[Column, ...], *, tab: str = "", help: str = "") -> None:
+        super().__init__(label, tab=tab, help=help)
+        self.columns = columns
+
+    def __get__(self, station: "Group", owner: type | None = None) -> tuple[tuple[Figure, ...], ...]:
+        if station is None:
+            return self  # type: ignore[return-value]
+        entry = self.entry(station)
+        return tuple(
+            tuple(
+                Figure(
+                    v,
+                    Leaf(
+                        f"{self.path}[{i}].{c.name}",
+                        f"{c.label} of point {i + 1}",
+                        c.dimension,
+                        entry.provenance,
+                        entry.note,
+                    ),
+                )
+                for c, v in zip(self.columns, row, strict=True)
+            )
+            for i, row in enumerate(entry.value)
+        )
+
+    def check(self, value: Any) -> list[list[float]]:
+        """The rows as lists of floats."""
+        if not isinstance(value, (list, tuple)) or not 0 < len(value) <= self.longest:
+            raise BadEntry(self.label, value, f"1 to {self.longest} rows of {len(self.columns)} numbers")
+        rows = []
+        for i, row in enumerate(value, 1):
+            if not isinstance(row, (list, tuple)) or len(row) != len(self.columns):
+                raise BadEntry(f"{self.label}, row {i}", row, f"{len(self.columns)} numbers")
+            for column, number in zip(self.columns, row, strict=True):
+                bad = isinstance(number, bool) or not isinstance(number, (int, float)) or not math.isfinite(number)
+                if bad or not column.atleast <= number <= column.upto:
+                    show = DIMENSIONS[column.dimension].show
+                    raise OutOfRange(
+                        f"{self.label}, row {i}, {column.label.lower()}",
+                        number if bad else show(float(number)),
+                        f"{show(column.atleast)} to {show(column.upto)}",
+                    )
+            rows.append([float(n) for n in row])
+        return rows
+
+
+class Group:
+    """Base of the stations: a named group of fields over the entries of one record."""
+
+    id: ClassVar[str]
+    label: ClassVar[str]
+    fields: ClassVar[dict[str, Field]] = {}
+
+    def __init__(self, entries: dict[str, Entry]) -> None:
+        self.entries = entries
+
+    def has(self, name: str) -> bool:
+        """Whether that field has an entry."""
+        return name in self.entries

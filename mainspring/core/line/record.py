@@ -1,0 +1,122 @@
+"""The record itself: entries by group and field, read through the stations, written to and from plain data."""
+
+from collections.abc import Mapping
+from typing import Any
+
+from mainspring.core.errors import BadEntry
+from mainspring.core.line.fields import PROVENANCES, Entry, Field
+from mainspring.core.line.stations import (
+    GROUPS,
+    Control,
+    Drive,
+    Duty,
+    LineGroup,
+    Machine,
+    Motor,
+    Sensor,
+    Site,
+    Supply,
+    System,
+)
+
+SCHEMA_VERSION = 1
+NOTE_LIMIT = 500
+
+
+class Line:
+    """One drive line's record; values are figures when read, and NotKnown when missing."""
+
+    def __init__(self, entries: dict[str, dict[str, Entry]] | None = None) -> None:
+        self.entries = entries or {}
+        part = self.entries.get
+        self.line = LineGroup(part("line", {}))
+        self.site = Site(part("site", {}))
+        self.supply = Supply(part("supply", {}))
+        self.drive = Drive(part("drive", {}))
+        self.motor = Motor(part("motor", {}))
+        self.machine = Machine(part("machine", {}))
+        self.system = System(part("system", {}))
+        self.sensor = Sensor(part("sensor", {}))
+        self.control = Control(part("control", {}))
+        self.duty = Duty(part("duty", {}))
+
+    def __eq__(self, other: object) -> bool:
+        return isinstance(other, Line) and self.to_data() == other.to_data()
+
+    __hash__ = None  # type: ignore[assignment]
+
+    def has(self, path: str) -> bool:
+        """Whether "motor.rated_speed" has an entry."""
+        group, _, name = path.partition(".")
+        return name in self.entries.get(group, {})
+
+    def value(self, path: str) -> Any:
+        """What was entered at a path (as plain value), or None."""
+        group, _, name = path.partition(".")
+        entry = self.entries.get(group, {}).get(name)
+        return None if entry is None else entry.value
+
+    def to_data(self) -> dict[str, dict[str, dict[str, Any]]]:
+        """The record as plain data: group, field, {value, provenance, note}; empty groups left out."""
+        return {
+            group: {
+                name: {"value": e.value, "provenance": e.provenance, **({"note": e.note} if e.note else {})}
+                for name, e in sorted(entries.items())
+            }
+            for group, entries in sorted(self.entries.items())
+            if entries
+        }
+
+    def with_values(self, **changes: Mapping[str, Any]) -> "Line":
+        """A copy with entries set from plain values, e.g. `motor={"rated_speed": 1445}`; checked like any entry."""
+        data = self.to_data()
+        for group, values in changes.items():
+            for name, value in values.items():
+                data.setdefault(group, {})[name] = {"value": value}
+        line, problems = parse_line(data)
+        if problems:
+            raise next(iter(problems.values()))
+        return line
+
+
+def find_field(path: str) -> Field:
+    """The declaration at a path such as "motor.rated_speed"; BadEntry when there is none."""
+    group, _, name = path.partition(".")
+    try:
+        return GROUPS[group].fields[name]
+    except KeyError:
+        raise BadEntry("field", path, "a field of the record, such as motor.rated_speed") from None
+
+
+def parse_line(data: object) -> tuple[Line, dict[str, BadEntry]]:
+    """A record from plain data, and the problems by path; what is wrong is left out of the record, nothing else.
+
+    Raises BadEntry only when the data are no record at all.
+    """
+    if not isinstance(data, Mapping):
+        raise BadEntry("record", data, "groups of fields, as an export holds them")
+    entries: dict[str, dict[str, Entry]] = {}
+    problems: dict[str, BadEntry] = {}
+    for group, fields in data.items():
+        if group not in GROUPS or not isinstance(fields, Mapping):
+            problems[str(group)] = BadEntry("group", group, ", ".join(GROUPS))
+            continue
+        for name, raw in fields.items():
+            path = f"{group}.{name}"
+            try:
+                entries.setdefault(group, {})[name] = _parse_entry(find_field(path), raw)
+            except BadEntry as problem:
+                problems[path] = problem
+    return Line(entries), problems
+
+
+def _parse_entry(field: Field, raw: object) -> Entry:
+    if not isinstance(raw, Mapping):
+        raw = {"value": raw}
+    provenance = raw.get("provenance") or field.provenance
+    if provenance not in PROVENANCES:
+        raise BadEntry(f"{field.label}: provenance", provenance, ", ".join(PROVENANCES))
+    note = raw.get("note") or ""
+    if not isinstance(note, str) or len(note) > NOTE_LIMIT:
+        raise BadEntry(f"{field.label}: note", note, f"text of up to {NOTE_LIMIT} characters")
+    return Entry(field.check(raw.get("value")), provenance, note)

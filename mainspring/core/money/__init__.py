@@ -1,0 +1,1 @@
+"""Money: what the saved energy is worth, and when it pays back."""

@@ -1,0 +1,113 @@
+"""Simple payback and present value."""
+
+from mainspring.core.errors import check_range
+from mainspring.core.method import DERIVED, Source, method
+from mainspring.core.quantity import Joule, Money, MoneyPerJoule, Ratio, Year
+
+_HANDBOOK_135 = Source("NIST Handbook 135", "life-cycle costing, from memory", "handbook")
+
+
+@method(
+    id="yearly_money",
+    symbol="S",
+    formula="E * r",
+    symbols={"E": "energy", "r": "price"},
+    source=DERIVED,
+)
+def yearly_money(energy: Joule, price: MoneyPerJoule) -> Money:
+    """Worth of a year's saved energy at the marginal price.
+
+    Parameters
+    ----------
+    energy : saved in a year [J]
+    price : of energy, the last block and not the blended price [1/J]
+
+    Examples
+    --------
+    >>> round(yearly_money(26000 * 3.6e6, 0.18 / 3.6e6))
+    4680
+    """
+    return energy * price
+
+
+@method(
+    id="simple_payback",
+    symbol="t_pb",
+    formula="C / S",
+    symbols={"C": "net_cost", "S": "yearly_saving"},
+    source=_HANDBOOK_135,
+)
+def simple_payback(net_cost: Money, yearly_saving: Money) -> Year:
+    """Years until the saving has paid the cost, interest neglected.
+
+    Parameters
+    ----------
+    net_cost : spent, after grants [money], >= 0
+    yearly_saving : of the first year [money], > 0
+
+    Raises
+    ------
+    OutOfRange : no saving
+
+    Examples
+    --------
+    >>> round(simple_payback(21000, 5156), 4)
+    4.0729
+    """
+    check_range("net cost", net_cost, atleast=0)
+    check_range("yearly saving", yearly_saving, above=0)
+    return net_cost / yearly_saving
+
+
+@method(
+    id="net_present_value",
+    symbol="NPV",
+    formula="-C + Σ S·(1 + e)^(t-1) / (1 + d)^t for t = 1 to n",
+    words=True,
+    source=_HANDBOOK_135,
+)
+def net_present_value(net_cost: Money, yearly_saving: Money, discount: Ratio, escalation: Ratio, years: Year) -> Money:
+    """Present value of the savings less the cost; the first year's saving is not escalated.
+
+    Parameters
+    ----------
+    net_cost : spent at the start [money]
+    yearly_saving : of the first year [money]
+    discount : nominal rate a year, > -1 [-]
+    escalation : of the energy price a year [-]
+    years : whole years counted [a]
+
+    Examples
+    --------
+    >>> round(net_present_value(21000, 5156, 0.08, 0.03, 10), 2)
+    17928.49
+    """
+    check_range("discount rate", discount, above=-1)
+    check_range("years", years, atleast=1, upto=60)
+    return -net_cost + sum(
+        yearly_saving * (1 + escalation) ** (t - 1) / (1 + discount) ** t for t in range(1, int(years) + 1)
+    )
+
+
+@method(
+    id="uniform_present_value",
+    symbol="UPV",
+    formula="((1 + d)**n - 1) / (d * (1 + d)**n)",
+    symbols={"d": "discount", "n": "years"},
+    source=_HANDBOOK_135,
+)
+def uniform_present_value(discount: Ratio, years: Year) -> Ratio:
+    """Present value of one unit of money a year.
+
+    Parameters
+    ----------
+    discount : rate a year, > 0 [-]
+    years : [a]
+
+    Examples
+    --------
+    >>> round(uniform_present_value(0.08, 10), 5)
+    6.71008
+    """
+    check_range("discount rate", discount, above=0)
+    return ((1 + discount) ** years - 1) / (discount * (1 + discount) ** years)

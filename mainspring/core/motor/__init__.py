@@ -1,0 +1,1 @@
+"""What a motor does: speed, current, efficiency and load."""

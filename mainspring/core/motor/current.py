@@ -1,0 +1,174 @@
+"""What the amps on a plate must agree with."""
+
+import math
+
+from mainspring.core.errors import OutOfRange, check_range
+from mainspring.core.method import DERIVED, Source, method
+from mainspring.core.quantity import HORSEPOWER, Ampere, Count, Ratio, Volt, VoltAmpere, Watt
+from mainspring.core.tables import table
+
+
+@method(
+    id="line_current",
+    symbol="I",
+    formula="P / (sqrt(3) * V * pf * eta)",
+    symbols={"P": "power", "V": "voltage", "pf": "power_factor", "eta": "efficiency"},
+    source=DERIVED,
+)
+def line_current(power: Watt, voltage: Volt, power_factor: Ratio, efficiency: Ratio) -> Ampere:
+    """Line current of a three-phase motor from its shaft power.
+
+    Parameters
+    ----------
+    power : at the shaft [W]
+    voltage : line to line [V], > 0
+    power_factor : 0 < pf <= 1 [-]
+    efficiency : 0 < η <= 1 [-]
+
+    Examples
+    --------
+    >>> round(line_current(7456.9987, 460, 0.83, 0.917), 3)
+    12.297
+    """
+    check_range("voltage", voltage, above=0)
+    check_range("power factor", power_factor, above=0, upto=1)
+    check_range("motor efficiency", efficiency, above=0, upto=1)
+    return power / (math.sqrt(3) * voltage * power_factor * efficiency)
+
+
+@method(
+    id="power_from_plate",
+    symbol="P",
+    formula="sqrt(3) * V * I * pf * eta",
+    symbols={"V": "voltage", "I": "current", "pf": "power_factor", "eta": "efficiency"},
+    source=DERIVED,
+)
+def power_from_plate(voltage: Volt, current: Ampere, power_factor: Ratio, efficiency: Ratio) -> Watt:
+    """Shaft power that a plate's volts and amps amount to.
+
+    Parameters
+    ----------
+    voltage : line to line [V]
+    current : line current [A]
+    power_factor : 0 < pf <= 1 [-]
+    efficiency : 0 < η <= 1 [-]
+
+    Examples
+    --------
+    >>> round(power_from_plate(400, 11.1, 0.83, 0.896))
+    5719
+    """
+    check_range("power factor", power_factor, above=0, upto=1)
+    check_range("motor efficiency", efficiency, above=0, upto=1)
+    return math.sqrt(3) * voltage * current * power_factor * efficiency
+
+
+@method(
+    id="implied_power_factor",
+    symbol="pf",
+    formula="P / (sqrt(3) * V * I * eta)",
+    symbols={"P": "power", "V": "voltage", "I": "current", "eta": "efficiency"},
+    source=DERIVED,
+)
+def implied_power_factor(power: Watt, voltage: Volt, current: Ampere, efficiency: Ratio) -> Ratio:
+    """Power factor that a plate's power, volts, amps and efficiency imply; no real one exceeds 1.
+
+    Parameters
+    ----------
+    power : rated shaft power [W]
+    voltage : line to line [V], > 0
+    current : full-load current [A], > 0
+    efficiency : 0 < η <= 1 [-]
+
+    Examples
+    --------
+    >>> round(implied_power_factor(18642.4968, 460, 34, 0.936), 4)
+    0.7352
+    """
+    check_range("voltage", voltage, above=0)
+    check_range("current", current, above=0)
+    check_range("motor efficiency", efficiency, above=0, upto=1)
+    return power / (math.sqrt(3) * voltage * current * efficiency)
+
+
+@method(
+    id="apparent_power",
+    symbol="S",
+    formula="sqrt(3) * V * I",
+    symbols={"V": "voltage", "I": "current"},
+    source=DERIVED,
+)
+def apparent_power(voltage: Volt, current: Ampere) -> VoltAmpere:
+    """Apparent power of a three-phase load.
+
+    Parameters
+    ----------
+    voltage : line to line [V]
+    current : line current [A]
+
+    Examples
+    --------
+    >>> round(apparent_power(460, 34))
+    27089
+    """
+    return math.sqrt(3) * voltage * current
+
+
+@method(
+    id="table_full_load_current",
+    symbol="I_table",
+    formula="look-up by horsepower, system voltage and phases",
+    words=True,
+    source=Source("NFPA 70 (NEC)", "tables 430.248 and 430.250, from memory", kind="standard"),
+)
+def table_full_load_current(power: Watt, voltage: Volt, phases: Count = 3) -> Ampere:
+    """Table full-load current of a standard 60 Hz motor; for conductors and as a sanity check, deliberately high.
+
+    Parameters
+    ----------
+    power : rated power, one of the table's horsepower sizes [W]
+    voltage : one of the table's voltages [V]
+    phases : 3 or 1 [-]
+
+    Raises
+    ------
+    OutOfRange : size or voltage not in the table
+
+    Examples
+    --------
+    >>> float(table_full_load_current(25 * 745.69987, 460))
+    34.0
+    """
+    part = table("full_load_amps")["three_phase" if phases == 3 else "single_phase"]
+    horsepower = power / HORSEPOWER
+    row = next((r for hp, r in part["rows"].items() if abs(float(hp) / horsepower - 1) < 0.005), None)
+    column = next((i for i, v in enumerate(part["voltages"]) if abs(v - voltage) < 0.5), None)
+    if row is None:
+        raise OutOfRange("rated power in hp", horsepower, "a size of the table: " + ", ".join(part["rows"]))
+    if column is None or row[column] is None:
+        raise OutOfRange("voltage", voltage, ", ".join(f"{v} V" for v in part["voltages"]))
+    return float(row[column])
+
+
+@method(
+    id="next_standard_horsepower",
+    symbol="P_std",
+    formula="the next standard rating not below P",
+    words=True,
+    source=Source("NEMA MG-1", "10.32.4 standard ratings, from memory", kind="standard"),
+)
+def next_standard_horsepower(power: Watt) -> Watt:
+    """Next standard NEMA motor rating not below a power.
+
+    Parameters
+    ----------
+    power : needed at the shaft [W], > 0 and up to 200 hp
+
+    Examples
+    --------
+    >>> round(next_standard_horsepower(8.2 * 745.69987) / 745.69987, 3)
+    10.0
+    """
+    sizes = [float(hp) * HORSEPOWER for hp in table("full_load_amps")["three_phase"]["rows"]]
+    check_range("power", power, above=0, upto=sizes[-1] * 1.000001)
+    return next(s for s in sizes if s >= power * (1 - 1e-6))

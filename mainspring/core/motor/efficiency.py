@@ -1,0 +1,308 @@
+"""Motor efficiency by class and size, and how it falls at part load."""
+
+import math
+from collections.abc import Callable
+from typing import NamedTuple
+
+from mainspring.core.errors import NoSolution, OutOfRange, check_range
+from mainspring.core.method import Source, method
+from mainspring.core.quantity import HORSEPOWER, Count, Percent, Ratio, Watt
+from mainspring.core.tables import table
+
+_IEC = Source("IEC 60034-30-1:2014", "nominal limits at 50 Hz, from memory, confirmed against the fit", "standard")
+_MG1 = Source("NEMA MG-1", "tables 12-11 and 12-12, 60 Hz, from memory", "standard")
+_TWO_LOSS = Source("IEC TS 60034-31", "two-loss interpolation, from memory", "standard")
+
+
+@method(id="ie_efficiency", symbol="eta_IE", formula="look-up by class, poles and size", words=True, source=_IEC)
+def ie_efficiency(power: Watt, poles: Count, ie_class: str) -> Percent:
+    """Nominal efficiency limit of an IE class at 50 Hz for a listed size.
+
+    Parameters
+    ----------
+    power : rated power, a size of the table [W]
+    poles : 2, 4, 6 or 8 [-]
+    ie_class : IE1, IE2, IE3 or IE4
+
+    Raises
+    ------
+    OutOfRange : class, poles or size not in the table (use ie_efficiency_fit between sizes)
+
+    Examples
+    --------
+    >>> float(ie_efficiency(7500, 4, "IE3"))
+    0.904
+    """
+    data = table("motor_efficiency")
+    column = _pole_column(data["iec"], ie_class, poles)
+    for size, percent in zip(data["iec_kw"], column, strict=True):
+        if abs(power / 1000 / size - 1) < 0.005:
+            return float(percent) / 100
+    raise OutOfRange("rated power in kW", power / 1000, "a size of the table: " + ", ".join(map(str, data["iec_kw"])))
+
+
+def _pole_column(classes: dict[str, dict[str, list[float]]], ie_class: str, poles: float) -> list[float]:
+    try:
+        columns = classes[ie_class]
+    except KeyError:
+        raise OutOfRange("efficiency class", ie_class, ", ".join(classes)) from None
+    try:
+        return columns[f"{poles:.0f}"]
+    except KeyError:
+        raise OutOfRange("poles", poles, ", ".join(columns)) from None
+
+
+@method(
+    id="ie_efficiency_fit",
+    symbol="eta_IE",
+    formula="(A·x³ + B·x² + C·x + D) / 100 with x = log10(P / 1 kW)",
+    words=True,
+    source=_IEC,
+)
+def ie_efficiency_fit(power: Watt, poles: Count, ie_class: str) -> Percent:
+    """Nominal efficiency limit of an IE class at 50 Hz at any size from 0.75 to 200 kW.
+
+    Parameters
+    ----------
+    power : rated power [W], 750 to 200 000
+    poles : 2, 4, 6 or 8 [-]
+    ie_class : IE1, IE2, IE3 or IE4
+
+    Raises
+    ------
+    OutOfRange : outside the fit
+
+    Examples
+    --------
+    >>> round(ie_efficiency_fit(10_000, 4, "IE3"), 6)
+    0.911831
+    """
+    check_range("rated power in kW", power / 1000, atleast=0.75, upto=200)
+    fits = table("motor_efficiency")["iec_fit"]
+    key = f"{ie_class}/{poles:.0f}"
+    if key not in fits:
+        raise OutOfRange("class and poles", key, ", ".join(fits))
+    a, b, c, d = fits[key]
+    x = math.log10(power / 1000)
+    return float(((a * x + b) * x + c) * x + d) / 100
+
+
+@method(
+    id="nema_efficiency", symbol="eta_NEMA", formula="look-up by table, enclosure, poles, size", words=True, source=_MG1
+)
+def nema_efficiency(power: Watt, poles: Count, enclosure: str = "TEFC", grade: str = "premium") -> Percent:
+    """Nominal full-load efficiency of a 60 Hz motor, premium (12-12) or energy efficient (12-11).
+
+    Parameters
+    ----------
+    power : rated power, a horsepower size of the table [W]
+    poles : 2, 4, 6 (8 in table 12-11) [-]
+    enclosure : TEFC or ODP
+    grade : premium or energy_efficient
+
+    Raises
+    ------
+    OutOfRange : not in the table
+
+    Examples
+    --------
+    >>> round(nema_efficiency(25 * 745.69987, 4), 4)
+    0.936
+    """
+    data = table("motor_efficiency")
+    tables = {"premium": data["nema_premium"], "energy_efficient": data["nema_energy_efficient"]}
+    if grade not in tables:
+        raise OutOfRange("grade", grade, ", ".join(tables))
+    column = _pole_column(tables[grade], enclosure, poles)
+    for size, percent in zip(data["nema_hp"], column, strict=True):
+        if abs(power / HORSEPOWER / size - 1) < 0.005:
+            return float(percent) / 100
+    raise OutOfRange(
+        "rated power in hp", power / HORSEPOWER, "a size of the table: " + ", ".join(map(str, data["nema_hp"]))
+    )
+
+
+@method(
+    id="nema_minimum_efficiency",
+    symbol="eta_min",
+    formula="look-up on the ladder of nominal efficiencies: 20 % more loss",
+    words=True,
+    source=Source("NEMA MG-1", "table 12-10, from memory", "standard"),
+)
+def nema_minimum_efficiency(nominal: Percent) -> Percent:
+    """Guaranteed minimum efficiency that goes with a nominal one.
+
+    Parameters
+    ----------
+    nominal : nominal efficiency, a rung of the ladder [-]
+
+    Examples
+    --------
+    >>> float(nema_minimum_efficiency(0.917))
+    0.902
+    """
+    ladder: list[list[float]] = table("motor_efficiency")["nema_minimum"]
+    for rung, minimum in ladder:
+        if abs(rung / 100 - nominal) < 0.0004:
+            return minimum / 100
+    raise OutOfRange(
+        "nominal efficiency", nominal, "a rung of table 12-10: " + ", ".join(f"{r[0]:g} %" for r in ladder)
+    )
+
+
+class LossSplit(NamedTuple):
+    """Losses over rated power at full load: the constant part and the part that grows with load squared."""
+
+    constant: Ratio
+    load_dependent: Ratio
+
+
+@method(
+    id="loss_split",
+    symbol="v",
+    formula="v_L = [(1/η100 - 1) - 0.75 (1/η75 - 1)] / 0.4375; v_0 = (1/η100 - 1) - v_L",
+    words=True,
+    source=_TWO_LOSS,
+)
+def loss_split(efficiency_full: Percent, efficiency_75: Percent) -> LossSplit:
+    """Constant and load-dependent losses of a motor from its efficiency at 100 % and 75 % load.
+
+    Parameters
+    ----------
+    efficiency_full : at full load, 0 < η < 1 [-]
+    efficiency_75 : at three quarters load, 0 < η < 1 [-]
+
+    Raises
+    ------
+    NoSolution : the pair is inconsistent (a loss would be negative)
+
+    Examples
+    --------
+    >>> [round(v, 6) for v in loss_split(0.936, 0.941)]
+    [0.019572, 0.048804]
+    """
+    check_range("efficiency at full load", efficiency_full, above=0, below=1)
+    check_range("efficiency at 75 % load", efficiency_75, above=0, below=1)
+    full = 1 / efficiency_full - 1
+    load_dependent = (full - 0.75 * (1 / efficiency_75 - 1)) / 0.4375
+    constant = full - load_dependent
+    if constant < 0 or load_dependent < 0:
+        raise NoSolution(
+            f"efficiencies {efficiency_full * 100:.1f} % at full and {efficiency_75 * 100:.1f} % at 75 % load do not"
+            " fit one motor: a loss would be negative"
+        )
+    return LossSplit(constant, load_dependent)
+
+
+@method(
+    id="part_load_efficiency",
+    symbol="eta_m",
+    formula="1 / (1 + v_0 / L + v_L * L)",
+    symbols={"v_0": "constant_loss", "v_L": "load_loss", "L": "load"},
+    source=_TWO_LOSS,
+)
+def part_load_efficiency(load: Ratio, constant_loss: Ratio, load_loss: Ratio) -> Percent:
+    """Motor efficiency at part load by the two-loss model.
+
+    Parameters
+    ----------
+    load : shaft power over rated power, > 0 [-]
+    constant_loss : constant losses over rated power [-]
+    load_loss : load-dependent losses at full load over rated power [-]
+
+    Raises
+    ------
+    OutOfRange : load not above 0 or above 2
+
+    Examples
+    --------
+    >>> round(part_load_efficiency(0.5, 0.0195723511, 0.0488037172), 5)
+    0.94025
+    """
+    check_range("motor load", load, above=0, upto=2)
+    return 1 / (1 + constant_loss / load + load_loss * load)
+
+
+@method(
+    id="best_load",
+    symbol="L_best",
+    formula="sqrt(v_0 / v_L)",
+    symbols={"v_0": "constant_loss", "v_L": "load_loss"},
+    source=_TWO_LOSS,
+)
+def best_load(constant_loss: Ratio, load_loss: Ratio) -> Ratio:
+    """Load at which a motor's efficiency peaks.
+
+    Parameters
+    ----------
+    constant_loss : constant losses over rated power [-]
+    load_loss : load-dependent losses at full load over rated power, > 0 [-]
+
+    Examples
+    --------
+    >>> round(best_load(0.0195723511, 0.0488037172), 4)
+    0.6333
+    """
+    check_range("load-dependent loss", load_loss, above=0)
+    return math.sqrt(constant_loss / load_loss)
+
+
+@method(
+    id="part_load_power_factor",
+    symbol="pf",
+    formula="cos(atan(tan(acos(pf_r)) / L))",
+    symbols={"pf_r": "rated_power_factor", "L": "load"},
+    source=Source("constant magnetising current model", kind="common practice"),
+)
+def part_load_power_factor(rated_power_factor: Ratio, load: Ratio) -> Ratio:
+    """Power factor of an induction motor at part load, magnetising current held constant.
+
+    Parameters
+    ----------
+    rated_power_factor : of the plate, 0 < pf < 1 [-]
+    load : shaft power over rated power, > 0 [-]
+
+    Examples
+    --------
+    >>> round(part_load_power_factor(0.85, 0.5), 3)
+    0.628
+    """
+    check_range("rated power factor", rated_power_factor, above=0, below=1)
+    check_range("motor load", load, above=0)
+    return math.cos(math.atan(math.tan(math.acos(rated_power_factor)) / load))
+
+
+@method(
+    id="class_efficiency",
+    symbol="eta_class",
+    formula="the table of the class: IE at 50 Hz (fit between sizes), NEMA premium at 60 Hz",
+    words=True,
+    source=Source("IEC 60034-30-1 / NEMA MG-1 table 12-12", "from memory", "standard"),
+)
+def class_efficiency(power: Watt, poles: Count, ie_class: str, frequency: float = 50.0) -> Percent:
+    """Full-load efficiency that a motor of this class and size should carry on its plate.
+
+    Parameters
+    ----------
+    power : rated power [W]
+    poles : number of poles [-]
+    ie_class : IE1 to IE4
+    frequency : 50 or 60 Hz; at 60 Hz IE3 is NEMA premium, IE2 energy efficient
+
+    Raises
+    ------
+    OutOfRange : the tables do not cover it
+    """
+    tries: list[Callable[[], float]] = [
+        lambda: ie_efficiency(power, poles, ie_class),
+        lambda: ie_efficiency_fit(power, poles, ie_class),
+    ]
+    if frequency > 55 and ie_class in ("IE2", "IE3"):
+        grade = "premium" if ie_class == "IE3" else "energy_efficient"
+        tries.insert(0, lambda: nema_efficiency(power, poles, "TEFC", grade))
+    for attempt in tries[:-1]:
+        try:
+            return float(attempt())
+        except OutOfRange:
+            continue
+    return float(tries[-1]())

@@ -1,0 +1,269 @@
+"""Units: the type aliases that every number carries, and conversion at the edges.
+
+The core computes in SI with two trade exceptions, r/min and °C. The unit stands in the type: a parameter of type
+`Watt` is a float in watts. Screens, files and the command line convert with `DIMENSIONS`; nothing else converts.
+Factors: NIST SP 811 (2008), appendix B, unless a comment says otherwise; checked against `pint` in the tests.
+"""
+
+import re
+from dataclasses import dataclass, field
+from typing import Annotated, Any, get_args, get_origin
+
+from mainspring.core.errors import BadEntry
+
+
+@dataclass(frozen=True)
+class Unit:
+    """One unit of a dimension: value in SI = shown * factor + offset."""
+
+    symbol: str
+    factor: float
+    offset: float = 0.0
+    aliases: tuple[str, ...] = ()
+
+    def to_si(self, shown: float) -> float:
+        """Value in the core's unit from the value shown in this unit."""
+        return shown * self.factor + self.offset
+
+    def from_si(self, value: float) -> float:
+        """Value to show in this unit from the core's value."""
+        return (value - self.offset) / self.factor
+
+
+@dataclass(frozen=True)
+class Dimension:
+    """A kind of quantity: its units (the core's own first), and which one each unit system shows."""
+
+    id: str
+    units: tuple[Unit, ...]
+    si: str
+    us: str
+    digits: int = 4  # significant figures on a screen
+    by_symbol: dict[str, Unit] = field(default_factory=dict, compare=False)
+
+    def __post_init__(self) -> None:
+        for unit in self.units:
+            for name in (unit.symbol, *unit.aliases):
+                self.by_symbol[_key(name)] = unit
+
+    @property
+    def core(self) -> Unit:
+        """The unit the core computes in."""
+        return self.units[0]
+
+    def unit(self, symbol: str) -> Unit:
+        """The unit of that symbol, spelling forgiven; BadEntry names the symbols allowed."""
+        try:
+            return self.by_symbol[_key(symbol)]
+        except KeyError:
+            raise BadEntry("unit", symbol, ", ".join(u.symbol for u in self.units)) from None
+
+    def parse(self, text: str, field_name: str = "value", default_unit: str | None = None) -> float:
+        """SI value from what a person typed: "5.5 kW", "7.5 hp", "11,1"; a bare number is in `default_unit`.
+
+        Raises BadEntry when the text is no number, is not finite, or its unit is of another kind.
+        """
+        match = _NUMBER.match(text.strip())
+        if not match:
+            raise BadEntry(field_name, text, f"a number, with or without a unit ({self.si})")
+        number = float(_plain(match.group(1)))
+        if not abs(number) < 1e15:
+            raise BadEntry(field_name, text, "a number of reasonable size")
+        symbol = match.group(2).strip() or default_unit or self.core.symbol
+        try:
+            return self.unit(symbol).to_si(number)
+        except BadEntry:
+            raise BadEntry(field_name, text, "a unit of " + ", ".join(u.symbol for u in self.units)) from None
+
+    def show(self, value: float, system: str = "si", digits: int | None = None) -> str:
+        """The value in the system's unit, rounded for reading, with the unit."""
+        unit = self.by_symbol[_key(self.us if system == "us" else self.si)]
+        number = round_significant(unit.from_si(value), digits or self.digits)
+        return f"{number} {unit.symbol}".strip().removesuffix(" –")
+
+
+_NUMBER = re.compile(r"^([+-]?(?:\d[\d\u00a0\u202f ]*(?:[.,]\d+)*|[.,]\d+)(?:[eE][+-]?\d+)?)\s*(\D.*)?$|^$")
+_GROUPED = re.compile(r"^[+-]?\d{1,3}(,\d{3})+(\.\d+)?$")
+
+
+def _plain(number: str) -> str:
+    """The digits as Python reads them: a comma is a decimal mark unless it plainly groups thousands."""
+    number = re.sub(r"[\s\u00a0\u202f]", "", number)
+    if _GROUPED.match(number) and (number.count(",") > 1 or "." in number):
+        return number.replace(",", "")
+    return number.replace(",", ".")
+
+
+def _key(symbol: str) -> str:
+    """Symbols compared without case of the first letters of prefixes mattering to a gloved hand: kw = kW."""
+    squeezed = re.sub(r"[\s·.^]", "", symbol).replace("³", "3").replace("²", "2").replace("°", "").replace("µ", "u")
+    return squeezed if squeezed in _CASE_MATTERS else squeezed.lower()
+
+
+_CASE_MATTERS = {"mW", "MW", "MPa"}
+
+
+def round_significant(number: float, digits: int) -> str:
+    """Decimal text with that many significant figures, no exponent for trade-size numbers, no trailing noise."""
+    if number == 0 or number != number:
+        return "0" if number == 0 else "–"
+    magnitude = len(str(int(abs(number)))) if abs(number) >= 1 else 0
+    if magnitude >= digits:
+        return f"{number:.0f}"
+    text = f"{number:.{digits}g}"
+    return f"{float(text):f}".rstrip("0").rstrip(".") if "e" in text else text
+
+
+G = 9.80665  # m/s², standard gravity, exact by definition
+HORSEPOWER = 745.69987158227022  # W, 550 ft·lbf/s, exact by definition
+GALLON = 3.785411784e-3  # m³, US liquid gallon, exact by definition
+PSI = 6894.757293168361  # Pa
+FOOT = 0.3048  # m, exact by definition
+WATER_20C = 998.2  # kg/m³ at 20 °C and 1 atm; IAPWS-95 gives 998.206
+
+
+def _dimension(id: str, *units: Unit, si: str | None = None, us: str | None = None, digits: int = 4) -> Dimension:
+    shown = si or units[0].symbol
+    return Dimension(id, units, shown, us or shown, digits)
+
+
+DIMENSIONS: dict[str, Dimension] = {
+    d.id: d
+    for d in (
+        _dimension("ratio", Unit("–", 1, aliases=("-", "1")), Unit("%", 0.01), si="–"),
+        _dimension("percent", Unit("–", 1, aliases=("-", "1")), Unit("%", 0.01), si="%", digits=3),
+        _dimension("count", Unit("–", 1, aliases=("-", "1"))),
+        _dimension(
+            "power",
+            Unit("W", 1),
+            Unit("kW", 1e3),
+            Unit("hp", HORSEPOWER),
+            Unit("MW", 1e6),
+            si="kW",
+            us="hp",
+            digits=3,
+        ),
+        _dimension("input_power", Unit("W", 1), Unit("kW", 1e3), Unit("hp", HORSEPOWER), si="kW", digits=3),
+        _dimension("voltage", Unit("V", 1), Unit("kV", 1e3), Unit("mV", 1e-3)),
+        _dimension("current", Unit("A", 1), Unit("mA", 1e-3), Unit("kA", 1e3), digits=3),
+        _dimension("signal", Unit("A", 1), Unit("mA", 1e-3), si="mA"),
+        _dimension("frequency", Unit("Hz", 1), digits=3),
+        _dimension("speed", Unit("r/min", 1, aliases=("rpm", "rev/min", "min-1", "1/min"))),
+        _dimension(
+            "flow",
+            Unit("m³/s", 1, aliases=("cumecs",)),
+            Unit("L/s", 1e-3, aliases=("l/s", "lps")),
+            Unit("m³/h", 1 / 3600, aliases=("cmh",)),
+            Unit("L/min", 1e-3 / 60, aliases=("lpm",)),
+            Unit("gpm", GALLON / 60, aliases=("usgpm", "gal/min")),
+            si="L/s",
+            us="gpm",
+            digits=3,
+        ),
+        _dimension("head", Unit("m", 1), Unit("ft", FOOT, aliases=("'",)), us="ft", digits=3),
+        _dimension(
+            "length",
+            Unit("m", 1),
+            Unit("mm", 1e-3),
+            Unit("ft", FOOT, aliases=("'",)),
+            Unit("in", 0.0254, aliases=('"',)),
+            us="ft",
+        ),
+        _dimension("diameter", Unit("m", 1), Unit("mm", 1e-3), Unit("in", 0.0254, aliases=('"',)), si="mm", us="in"),
+        _dimension(
+            "pressure",
+            Unit("Pa", 1),
+            Unit("bar", 1e5, aliases=("barg",)),
+            Unit("kPa", 1e3),
+            Unit("MPa", 1e6),
+            Unit("psi", PSI, aliases=("psig",)),
+            si="bar",
+            us="psi",
+            digits=3,
+        ),
+        _dimension("volume", Unit("m³", 1), Unit("L", 1e-3), Unit("gal", GALLON), si="L", us="gal", digits=3),
+        _dimension("time", Unit("s", 1, aliases=("sec",)), Unit("min", 60), Unit("h", 3600, aliases=("hr",))),
+        _dimension("hours", Unit("s", 1), Unit("h", 3600, aliases=("hr",)), si="h"),
+        _dimension("years", Unit("a", 1, aliases=("y", "yr", "years")), digits=3),
+        _dimension(
+            "temperature",
+            Unit("°C", 1),
+            Unit("°F", 5 / 9, -160 / 9),
+            us="°F",
+        ),
+        _dimension("temperature_difference", Unit("K", 1), Unit("°F", 5 / 9), us="°F"),
+        _dimension("density", Unit("kg/m³", 1), Unit("lb/ft³", 0.45359237 / FOOT**3), us="lb/ft³"),
+        _dimension("torque", Unit("N·m", 1), Unit("lbf·ft", 1.3558179483314004, aliases=("lbft", "ftlb")), us="lbf·ft"),
+        _dimension("resistance", Unit("Ω", 1, aliases=("ohm",)), Unit("mΩ", 1e-3)),
+        _dimension("energy", Unit("J", 1), Unit("kWh", 3.6e6), Unit("MWh", 3.6e9), si="kWh", digits=4),
+        _dimension("money", Unit("", 1)),
+        _dimension("energy_price", Unit("/J", 1), Unit("/kWh", 1 / 3.6e6, aliases=("kWh",)), si="/kWh"),
+        _dimension("emission", Unit("kg/J", 1), Unit("kg/kWh", 1 / 3.6e6), si="kg/kWh"),
+        _dimension("mass", Unit("kg", 1), Unit("t", 1e3), si="kg"),
+        _dimension("pipe_resistance", Unit("m/(m³/s)²", 1), Unit("s²/m⁵", 1)),
+        _dimension("curve_slope", Unit("m/(m³/s)", 1)),
+        _dimension("specific_speed", Unit("–", 1)),
+        _dimension("apparent_power", Unit("VA", 1), Unit("kVA", 1e3), si="kVA"),
+        _dimension("flux", Unit("V/Hz", 1)),
+        _dimension("area", Unit("m²", 1)),
+        _dimension("heat_transfer", Unit("W/(m²·K)", 1)),
+        _dimension("velocity", Unit("m/s", 1), Unit("ft/s", FOOT), us="ft/s", digits=3),
+        _dimension("capacitance", Unit("F", 1), Unit("µF", 1e-6), si="µF"),
+        _dimension("modulus", Unit("Pa", 1), Unit("GPa", 1e9), si="GPa"),
+        _dimension("angle", Unit("°", 1, aliases=("deg",))),
+        _dimension("rate", Unit("1/s", 1), Unit("1/h", 1 / 3600, aliases=("/h",)), si="1/h"),
+    )
+}
+
+Ratio = Annotated[float, "ratio"]
+Percent = Annotated[float, "percent"]  # a ratio that screens show in percent
+Count = Annotated[float, "count"]
+Watt = Annotated[float, "power"]
+InputWatt = Annotated[float, "input_power"]  # electrical: kW in both unit systems
+Volt = Annotated[float, "voltage"]
+Ampere = Annotated[float, "current"]
+SignalAmpere = Annotated[float, "signal"]
+Hertz = Annotated[float, "frequency"]
+RevPerMin = Annotated[float, "speed"]
+CubicMetrePerSecond = Annotated[float, "flow"]
+MetreHead = Annotated[float, "head"]
+Metre = Annotated[float, "length"]
+Diameter = Annotated[float, "diameter"]
+Pascal = Annotated[float, "pressure"]
+CubicMetre = Annotated[float, "volume"]
+Second = Annotated[float, "time"]
+HourSecond = Annotated[float, "hours"]  # seconds that screens show as hours
+Year = Annotated[float, "years"]
+DegC = Annotated[float, "temperature"]
+Kelvin = Annotated[float, "temperature_difference"]
+KilogramPerCubicMetre = Annotated[float, "density"]
+NewtonMetre = Annotated[float, "torque"]
+Ohm = Annotated[float, "resistance"]
+Joule = Annotated[float, "energy"]
+Money = Annotated[float, "money"]
+MoneyPerJoule = Annotated[float, "energy_price"]
+KilogramPerJoule = Annotated[float, "emission"]
+Kilogram = Annotated[float, "mass"]
+PipeResistance = Annotated[float, "pipe_resistance"]
+CurveSlope = Annotated[float, "curve_slope"]
+SpecificSpeed = Annotated[float, "specific_speed"]
+VoltAmpere = Annotated[float, "apparent_power"]
+VoltPerHertz = Annotated[float, "flux"]
+SquareMetre = Annotated[float, "area"]
+HeatTransfer = Annotated[float, "heat_transfer"]
+MetrePerSecond = Annotated[float, "velocity"]
+Farad = Annotated[float, "capacitance"]
+Modulus = Annotated[float, "modulus"]
+Degree = Annotated[float, "angle"]
+PerSecond = Annotated[float, "rate"]
+
+
+def dimension_of(annotation: Any) -> str | None:
+    """The dimension id in an annotation such as `Watt` or `Sequence[Watt]`; None when it carries none."""
+    if get_origin(annotation) is Annotated:
+        return str(get_args(annotation)[1])
+    for inner in get_args(annotation):
+        found = dimension_of(inner)
+        if found:
+            return found
+    return None

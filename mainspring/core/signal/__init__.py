@@ -1,0 +1,1 @@
+"""Transducers, current loops and what the input should read."""

@@ -1,0 +1,213 @@
+"""4–20 mA: from engineering value to signal and back."""
+
+from mainspring.core.errors import check_range
+from mainspring.core.method import DERIVED, Source, method
+from mainspring.core.quantity import WATER_20C, G, KilogramPerCubicMetre, MetreHead, Pascal, Percent, SignalAmpere
+
+
+@method(
+    id="signal_of_pressure",
+    symbol="I",
+    formula="0.004 + 0.016 * (x - lo) / (hi - lo)",
+    symbols={"x": "pressure", "lo": "range_low", "hi": "range_high"},
+    source=Source("IEC 60381-1", "4 to 20 mA analogue signal, from memory", "standard"),
+)
+def signal_of_pressure(pressure: Pascal, range_low: Pascal, range_high: Pascal) -> SignalAmpere:
+    """Loop current of a two-wire 4–20 mA transmitter.
+
+    Parameters
+    ----------
+    pressure : at the transmitter [Pa]
+    range_low : value at 4 mA [Pa]
+    range_high : value at 20 mA, above the low end [Pa]
+
+    Examples
+    --------
+    >>> round(signal_of_pressure(60, 0, 150) * 1000, 3)
+    10.4
+    """
+    check_range("upper end of the range", range_high, above=range_low)
+    return 0.004 + 0.016 * (pressure - range_low) / (range_high - range_low)
+
+
+@method(
+    id="pressure_of_signal",
+    symbol="x",
+    formula="lo + (I - 0.004) / 0.016 * (hi - lo)",
+    symbols={"I": "signal", "lo": "range_low", "hi": "range_high"},
+    source=Source("IEC 60381-1", "4 to 20 mA analogue signal, from memory", "standard"),
+)
+def pressure_of_signal(signal: SignalAmpere, range_low: Pascal, range_high: Pascal) -> Pascal:
+    """Value that a 4–20 mA loop current stands for.
+
+    Parameters
+    ----------
+    signal : loop current [A]
+    range_low : value at 4 mA [Pa]
+    range_high : value at 20 mA, above the low end [Pa]
+
+    Examples
+    --------
+    >>> round(pressure_of_signal(0.0128, 0, 10), 4)
+    5.5
+    """
+    check_range("upper end of the range", range_high, above=range_low)
+    return range_low + (signal - 0.004) / 0.016 * (range_high - range_low)
+
+
+@method(
+    id="implied_span",
+    symbol="span",
+    formula="(p - lo) / ((I - 0.004) / 0.016)",
+    symbols={"p": "pressure", "lo": "range_low", "I": "signal"},
+    source=DERIVED,
+)
+def implied_span(pressure: Pascal, range_low: Pascal, signal: SignalAmpere) -> Pascal:
+    """Span that a transmitter must have, from a gauge reading and its current at the same moment.
+
+    Parameters
+    ----------
+    pressure : on the gauge [Pa]
+    range_low : value at 4 mA [Pa]
+    signal : loop current, above 4.2 mA so that the quotient means something [A]
+
+    Examples
+    --------
+    >>> round(implied_span(400_000, 0, 0.0104))
+    1000000
+    """
+    check_range("signal in mA", signal * 1000, above=4.2)
+    return (pressure - range_low) / ((signal - 0.004) / 0.016)
+
+
+@method(
+    id="percent_of_span",
+    symbol="x",
+    formula="(SP - lo) / (hi - lo)",
+    symbols={"SP": "setpoint", "lo": "range_low", "hi": "range_high"},
+    source=DERIVED,
+)
+def percent_of_span(setpoint: Pascal, range_low: Pascal, range_high: Pascal) -> Percent:
+    """Where a value lies in the transmitter's range.
+
+    Parameters
+    ----------
+    setpoint : value [Pa]
+    range_low : value at 4 mA [Pa]
+    range_high : value at 20 mA [Pa]
+
+    Examples
+    --------
+    >>> round(percent_of_span(62, 0, 100), 3)
+    0.62
+    """
+    check_range("upper end of the range", range_high, above=range_low)
+    return (setpoint - range_low) / (range_high - range_low)
+
+
+@method(
+    id="pressure_at_height",
+    symbol="p",
+    formula="p_g - rho * g * dz",
+    symbols={"p_g": "gauge_pressure", "dz": "height", "rho": "density", "g": "gravity"},
+    source=DERIVED,
+)
+def pressure_at_height(
+    gauge_pressure: Pascal, height: MetreHead, density: KilogramPerCubicMetre = WATER_20C, gravity: float = G
+) -> Pascal:
+    """Pressure at a point above the gauge.
+
+    Parameters
+    ----------
+    gauge_pressure : read at the gauge [Pa]
+    height : of the point above the gauge [m]
+    density : of the liquid [kg/m³]
+    gravity : standard gravity [m/s²]
+
+    Examples
+    --------
+    >>> round(pressure_at_height(400_000, 3, 1000) / 1000, 3)
+    370.58
+    """
+    return gauge_pressure - density * gravity * height
+
+
+@method(
+    id="loop_wire_resistance",
+    symbol="R_w",
+    formula="2 * L * r / A",
+    symbols={"L": "length", "A": "area", "r": "resistivity"},
+    source=DERIVED,
+)
+def loop_wire_resistance(length: float, area: float, resistivity: float = 1.78e-8) -> float:
+    """Resistance of both wires of a signal cable [Ω].
+
+    Parameters
+    ----------
+    length : one way [m]
+    area : of one conductor, > 0 [m²]
+    resistivity : copper at 20 °C [Ω·m]
+
+    Examples
+    --------
+    >>> round(loop_wire_resistance(300, 1e-6), 2)
+    10.68
+    """
+    check_range("conductor area", area, above=0)
+    return 2 * length * resistivity / area
+
+
+@method(
+    id="loop_load_limit",
+    symbol="R_max",
+    formula="(V_s - V_min) / I_max",
+    symbols={"V_s": "supply", "V_min": "transmitter_minimum", "I_max": "largest_signal"},
+    source=Source("NAMUR NE 43", "alarm current 21.5 mA, not 20, from memory", "standard"),
+)
+def loop_load_limit(supply: float, transmitter_minimum: float, largest_signal: SignalAmpere = 0.0215) -> float:
+    """Largest loop resistance a two-wire transmitter can drive [Ω].
+
+    Parameters
+    ----------
+    supply : of the loop [V]
+    transmitter_minimum : volts the transmitter needs [V]
+    largest_signal : to drive, above 0 [A]
+
+    Examples
+    --------
+    >>> round(loop_load_limit(24, 10.5), 1)
+    627.9
+    """
+    check_range("largest signal", largest_signal, above=0)
+    return (supply - transmitter_minimum) / largest_signal
+
+
+def signal_state(signal: float) -> str:
+    """Class of a 4–20 mA current by NAMUR NE 43: failure-low, undefined-low, under-range, normal, over-range, …
+
+    Parameters
+    ----------
+    signal : loop current [A]
+
+    Examples
+    --------
+    >>> signal_state(0.0035)
+    'failure-low'
+    """
+    milliamps = signal * 1000
+    bounds = (
+        (3.6, "failure-low"),
+        (3.8, "undefined-low"),
+        (4.0, "under-range"),
+        (20.0, "normal"),
+        (20.5, "over-range"),
+    )
+    if milliamps <= 3.6:
+        return "failure-low"
+    for limit, name in bounds[1:3]:
+        if milliamps < limit:
+            return name
+    for limit, name in bounds[3:]:
+        if milliamps <= limit:
+            return name
+    return "undefined-high" if milliamps < 21.0 else "failure-high"
