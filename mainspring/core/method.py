@@ -7,9 +7,9 @@ outside a method gives a plain float again, and `max(a, b)` keeps the figure it 
 
 import functools
 import inspect
-from collections.abc import Callable, Iterator, Sequence
+from collections.abc import Callable, Iterator
 from dataclasses import dataclass
-from typing import Any, Literal, ParamSpec, TypeVar, get_type_hints
+from typing import Any, Literal, ParamSpec, Protocol, TypeVar, get_type_hints, overload
 
 from mainspring.core.errors import UnknownMethod
 from mainspring.core.quantity import dimension_of
@@ -167,6 +167,15 @@ def find_method(method_id: str) -> Method:
         raise UnknownMethod(method_id, difflib.get_close_matches(method_id, METHODS, 3, 0.5)) from None
 
 
+class Declare(Protocol):
+    """What `method(...)` returns: a function of numbers becomes one of figures, of several results stays as it is."""
+
+    @overload
+    def __call__(self, function: Callable[P, float]) -> Callable[P, Figure]: ...
+    @overload
+    def __call__(self, function: Callable[P, R]) -> Callable[P, R]: ...
+
+
 def method(
     *,
     id: str,
@@ -175,14 +184,14 @@ def method(
     symbol: str = "",
     symbols: dict[str, str] | None = None,
     words: bool = False,
-) -> Callable[[Callable[P, R]], Callable[P, R]]:
+) -> Declare:
     """Declare a function as a method.
 
     `symbols` maps the formula's symbols to parameter names; `words` says that the formula is a sentence and cannot
     be evaluated. The function must be annotated with the unit-bearing types of `quantity`.
     """
 
-    def declare(function: Callable[P, R]) -> Callable[P, R]:
+    def declare(function: Callable[..., Any]) -> Callable[..., Any]:
         hints = get_type_hints(function, include_extras=True)
         result = hints.pop("return")
         by_parameter = {name: sym for sym, name in (symbols or {}).items()}
@@ -231,7 +240,7 @@ def method(
             return Figure(value, Made(declared, inputs)) if isinstance(value, (int, float)) else value
 
         call.method = declared  # type: ignore[attr-defined]
-        return call  # type: ignore[return-value]
+        return call
 
     return declare
 
@@ -246,6 +255,8 @@ def assume(name: str, value: float, dimension: str | None, why: str) -> Figure:
     return Figure(value, Leaf(name, name.split(".")[-1].replace("_", " "), dimension, "assumed", why))
 
 
-def sequence_of(values: Sequence[float]) -> tuple[float, ...]:
-    """The values as a tuple, figures kept."""
-    return tuple(values)
+def as_figure(value: float) -> Figure:
+    """The figure that a method's tuple result holds; for the type checker, which sees a float."""
+    if not isinstance(value, Figure):
+        raise TypeError(f"{value!r} is not a figure")
+    return value

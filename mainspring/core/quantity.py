@@ -148,6 +148,7 @@ DIMENSIONS: dict[str, Dimension] = {
         _dimension("current", Unit("A", 1), Unit("mA", 1e-3), Unit("kA", 1e3), digits=3),
         _dimension("signal", Unit("A", 1), Unit("mA", 1e-3), si="mA"),
         _dimension("frequency", Unit("Hz", 1), digits=3),
+        _dimension("carrier", Unit("Hz", 1), Unit("kHz", 1e3), si="kHz", digits=3),
         _dimension("speed", Unit("r/min", 1, aliases=("rpm", "rev/min", "min-1", "1/min"))),
         _dimension(
             "flow",

@@ -1,5 +1,7 @@
 """Power in the water and at the shaft."""
 
+import math
+
 from mainspring.core.errors import check_range
 from mainspring.core.method import DERIVED, Source, method
 from mainspring.core.quantity import (
@@ -9,6 +11,7 @@ from mainspring.core.quantity import (
     KilogramPerCubicMetre,
     MetreHead,
     Percent,
+    Ratio,
     RevPerMin,
     SpecificSpeed,
     Watt,
@@ -104,4 +107,46 @@ def specific_speed(speed_rpm: RevPerMin, flow: CubicMetrePerSecond, head: MetreH
     """
     check_range("head", head, above=0)
     check_range("flow", flow, above=0)
-    return speed_rpm * flow**0.5 / head**0.75
+    return speed_rpm * math.sqrt(flow) / math.pow(head, 0.75)
+
+
+@method(
+    id="no_flow_power",
+    symbol="P_0",
+    formula="rho * g * H_0 * s**3 * Q_b / (2 * eta_b)",
+    symbols={
+        "rho": "density",
+        "g": "gravity",
+        "H_0": "shutoff_head",
+        "s": "speed_ratio",
+        "Q_b": "best_flow",
+        "eta_b": "best_efficiency",
+    },
+    source=Source("limit of the efficiency parabola at no flow", kind="derived"),
+)
+def no_flow_power(
+    shutoff_head: MetreHead,
+    speed_ratio: Ratio,
+    best_flow: CubicMetrePerSecond,
+    best_efficiency: Percent,
+    density: KilogramPerCubicMetre = WATER_20C,
+    gravity: float = G,
+) -> Watt:
+    """Shaft power against a shut valve: what heats the water in the casing.
+
+    Parameters
+    ----------
+    shutoff_head : at full speed [m]
+    speed_ratio : of full speed [-]
+    best_flow : at best efficiency and full speed [m³/s]
+    best_efficiency : 0 < η <= 1 [-]
+    density : of the liquid [kg/m³]
+    gravity : standard gravity [m/s²]
+
+    Examples
+    --------
+    >>> round(no_flow_power(50, 1.0, 0.022, 0.80))
+    6730
+    """
+    check_range("best efficiency", best_efficiency, above=0, upto=1)
+    return density * gravity * shutoff_head * speed_ratio**3 * best_flow / (2 * best_efficiency)

@@ -1,5 +1,6 @@
 """A pump's curve: fitted from points, or shaped from a duty point alone."""
 
+import math
 from collections.abc import Sequence
 from typing import NamedTuple
 
@@ -184,7 +185,7 @@ def speed_for_head(
     check_range("flow", flow, atleast=0)
     check_range("head", head, atleast=0)
     root = (c1 * flow) ** 2 - 4 * c0 * (c2 * flow**2 - head)
-    return (-c1 * flow + root**0.5) / (2 * c0)
+    return (-c1 * flow + math.sqrt(root)) / (2 * c0)
 
 
 @method(
@@ -209,7 +210,7 @@ def no_flow_speed(held_head: MetreHead, shutoff_head: MetreHead) -> Ratio:
     """
     check_range("held head", held_head, atleast=0)
     check_range("shut-off head", shutoff_head, above=0)
-    return (held_head / shutoff_head) ** 0.5
+    return math.sqrt(held_head / shutoff_head)
 
 
 @method(
@@ -270,7 +271,7 @@ def efficiency_at_speed(efficiency: Percent, speed_ratio: Ratio) -> Percent:
     """
     check_range("speed ratio", speed_ratio, above=0)
     check_range("pump efficiency", efficiency, above=0, upto=1)
-    return 1 - (1 - efficiency) * (1 / speed_ratio) ** 0.1
+    return 1 - (1 - efficiency) * math.pow(1 / speed_ratio, 0.1)
 
 
 @method(

@@ -203,3 +203,30 @@ def setpoint_head(
     30.65
     """
     return (setpoint - suction_pressure) / (density * gravity) + sensor_height
+
+
+@method(
+    id="outlet_pressure",
+    symbol="p_out",
+    formula="p_s + rho * g * H",
+    symbols={"p_s": "suction_pressure", "rho": "density", "g": "gravity", "H": "head"},
+    source=DERIVED,
+)
+def outlet_pressure(
+    suction_pressure: Pascal, head: MetreHead, density: KilogramPerCubicMetre = WATER_20C, gravity: float = G
+) -> Pascal:
+    """Gauge pressure at the pump outlet, level with its inlet.
+
+    Parameters
+    ----------
+    suction_pressure : gauge, at the inlet [Pa]
+    head : across the pump [m]
+    density : of the liquid [kg/m³]
+    gravity : standard gravity [m/s²]
+
+    Examples
+    --------
+    >>> round(outlet_pressure(100_000, 30.0) / 1000, 1)
+    393.7
+    """
+    return suction_pressure + density * gravity * head

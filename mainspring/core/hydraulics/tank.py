@@ -2,7 +2,7 @@
 
 from mainspring.core.errors import check_range
 from mainspring.core.method import COMMON_PRACTICE, Source, method
-from mainspring.core.quantity import CubicMetre, CubicMetrePerSecond, Pascal, Ratio, Second
+from mainspring.core.quantity import CubicMetre, CubicMetrePerSecond, Pascal, PerSecond, Ratio, Second
 
 ATMOSPHERE = 101_325.0  # Pa, standard atmosphere, exact by definition
 
@@ -118,8 +118,8 @@ def precharge_share_of_setpoint(setpoint: Pascal) -> Pascal:
     symbols={"q": "leak", "V": "tank_volume", "DF": "drawdown"},
     source=Source("the tank empties at the leak's rate, then the drive wakes once", kind="derived"),
 )
-def starts_per_hour_on_leak(leak: CubicMetrePerSecond, tank_volume: CubicMetre, drawdown: Ratio) -> float:
-    """How often a small demand or leak wakes a sleeping drive [1/s].
+def starts_per_hour_on_leak(leak: CubicMetrePerSecond, tank_volume: CubicMetre, drawdown: Ratio) -> PerSecond:
+    """How often a small demand or leak wakes a sleeping drive.
 
     Parameters
     ----------

@@ -73,9 +73,9 @@ class Quantity(Field):
         self.dimension, self.above, self.atleast, self.upto = dimension, above, atleast, upto
         self.twin = twin  # unit shown beside the value, kW beside hp
 
-    def __get__(self, station: "Group", owner: type | None = None) -> Figure:
+    def __get__(self, station: "Group | None", owner: type | None = None) -> Figure:
         if station is None:
-            return self  # type: ignore[return-value]
+            return self  # type: ignore[return-value] # the class asks for the declaration itself
         entry = self.entry(station)
         return Figure(entry.value, Leaf(self.path, self.label, self.dimension, entry.provenance, entry.note))
 
@@ -107,9 +107,9 @@ class Choice(Field):
         super().__init__(label, tab=tab, help=help, provenance=provenance)
         self.choices = choices
 
-    def __get__(self, station: "Group", owner: type | None = None) -> str:
+    def __get__(self, station: "Group | None", owner: type | None = None) -> str:
         if station is None:
-            return self  # type: ignore[return-value]
+            return self  # type: ignore[return-value] # the class asks for the declaration itself
         return str(self.entry(station).value)
 
     def check(self, value: Any) -> str:
@@ -125,9 +125,9 @@ class Text(Field):
     kind = "text"
     limit = 2000
 
-    def __get__(self, station: "Group", owner: type | None = None) -> str:
+    def __get__(self, station: "Group | None", owner: type | None = None) -> str:
         if station is None:
-            return self  # type: ignore[return-value]
+            return self  # type: ignore[return-value] # the class asks for the declaration itself
         return str(self.entry(station).value)
 
     def check(self, value: Any) -> str:
@@ -160,9 +160,9 @@ class Points(Field):
         super().__init__(label, tab=tab, help=help)
         self.columns = columns
 
-    def __get__(self, station: "Group", owner: type | None = None) -> tuple[tuple[Figure, ...], ...]:
+    def __get__(self, station: "Group | None", owner: type | None = None) -> tuple[tuple[Figure, ...], ...]:
         if station is None:
-            return self  # type: ignore[return-value]
+            return self  # type: ignore[return-value] # the class asks for the declaration itself
         entry = self.entry(station)
         return tuple(
             tuple(

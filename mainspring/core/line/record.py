@@ -1,10 +1,11 @@
 """The record itself: entries by group and field, read through the stations, written to and from plain data."""
 
+import re
 from collections.abc import Mapping
 from typing import Any
 
 from mainspring.core.errors import BadEntry
-from mainspring.core.line.fields import PROVENANCES, Entry, Field
+from mainspring.core.line.fields import PROVENANCES, Entry, Field, Points
 from mainspring.core.line.stations import (
     GROUPS,
     Control,
@@ -120,3 +121,18 @@ def _parse_entry(field: Field, raw: object) -> Entry:
     if not isinstance(note, str) or len(note) > NOTE_LIMIT:
         raise BadEntry(f"{field.label}: note", note, f"text of up to {NOTE_LIMIT} characters")
     return Entry(field.check(raw.get("value")), provenance, note)
+
+
+_ROW = re.compile(r"^(\w+\.\w+)\[(\d+)\]\.(\w+)$")
+
+
+def leaf_value(line: Line, path: str) -> Any:
+    """The value now at the path of a leaf: "motor.rated_speed" or "machine.curve[2].flow"; None when it is gone."""
+    match = _ROW.match(path)
+    if not match:
+        return line.value(path)
+    field, rows = find_field(match.group(1)), line.value(match.group(1))
+    index = int(match.group(2))
+    if not isinstance(field, Points) or rows is None or index >= len(rows):
+        return None
+    return rows[index][[c.name for c in field.columns].index(match.group(3))]

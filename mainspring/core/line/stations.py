@@ -356,7 +356,8 @@ class Duty(Group):
 
 
 STATIONS: tuple[type[Group], ...] = (Supply, Drive, Motor, Machine, System, Sensor)
-GROUPS: dict[str, type[Group]] = {g.id: g for g in (LineGroup, Site, *STATIONS, Control, Duty)}
+_ALL: tuple[type[Group], ...] = (LineGroup, Site, *STATIONS, Control, Duty)
+GROUPS: dict[str, type[Group]] = {g.id: g for g in _ALL}
 JOINTS: tuple[str, ...] = (
     "supply-drive",
     "drive-motor",

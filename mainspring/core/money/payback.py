@@ -1,5 +1,7 @@
 """Simple payback and present value."""
 
+import math
+
 from mainspring.core.errors import check_range
 from mainspring.core.method import DERIVED, Source, method
 from mainspring.core.quantity import Joule, Money, MoneyPerJoule, Ratio, Year
@@ -84,9 +86,10 @@ def net_present_value(net_cost: Money, yearly_saving: Money, discount: Ratio, es
     """
     check_range("discount rate", discount, above=-1)
     check_range("years", years, atleast=1, upto=60)
-    return -net_cost + sum(
-        yearly_saving * (1 + escalation) ** (t - 1) / (1 + discount) ** t for t in range(1, int(years) + 1)
+    present = sum(
+        yearly_saving * math.pow(1 + escalation, t - 1) / math.pow(1 + discount, t) for t in range(1, int(years) + 1)
     )
+    return present - net_cost
 
 
 @method(
@@ -110,4 +113,5 @@ def uniform_present_value(discount: Ratio, years: Year) -> Ratio:
     6.71008
     """
     check_range("discount rate", discount, above=0)
-    return ((1 + discount) ** years - 1) / (discount * (1 + discount) ** years)
+    growth = math.pow(1 + discount, years)
+    return (growth - 1) / (discount * growth)

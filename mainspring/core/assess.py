@@ -1,0 +1,194 @@
+"""The one pure call: from a record to everything that is derived from it."""
+
+from collections.abc import Callable
+from dataclasses import dataclass
+
+from mainspring.core.checks import Finding, Severity, run_checks
+from mainspring.core.derived import FULL_SPEED, Derived
+from mainspring.core.errors import MainspringError
+from mainspring.core.line import Line
+from mainspring.core.line.stations import JOINTS, STATIONS
+from mainspring.core.method import Figure, as_figure
+from mainspring.core.procedure.steps import Step, plan_steps
+from mainspring.core.sentence import Sentence, say
+from mainspring.core.settings import plan_settings
+from mainspring.core.settings.setting import SettingRow
+from mainspring.core.signal.loop import signal_of_pressure
+
+
+@dataclass(frozen=True)
+class StationMark:
+    """One station of the strip: its key figure, a second line, and its worst finding."""
+
+    id: str
+    label: str
+    key: Sentence
+    second: Sentence
+    severity: Severity
+
+
+@dataclass(frozen=True)
+class JointMark:
+    """One joint of the strip."""
+
+    id: str
+    severity: Severity
+
+
+@dataclass(frozen=True)
+class Strip:
+    """The drawn line: six stations, the joints between them, and the sensor's return."""
+
+    stations: list[StationMark]
+    joints: list[JointMark]
+    back: Sentence
+
+
+@dataclass(frozen=True)
+class Assessment:
+    """Everything derived from one record."""
+
+    line: Line
+    derived: Derived
+    findings: list[Finding]
+    settings: list[SettingRow]
+    steps: list[Step]
+    strip: Strip
+
+    def count(self, severity: Severity) -> int:
+        """How many findings of a severity."""
+        return sum(f.severity is severity for f in self.findings)
+
+
+def assess(line: Line) -> Assessment:
+    """Derived figures, findings, settings and steps of a record; pure, for saved records and drafts alike."""
+    derived = Derived(line)
+    findings = run_checks(line, derived)
+    return Assessment(
+        line,
+        derived,
+        findings,
+        plan_settings(line, derived),
+        plan_steps(line, derived, findings),
+        _strip(line, findings),
+    )
+
+
+def _strip(line: Line, findings: list[Finding]) -> Strip:
+    worst: dict[str, Severity] = {}
+    for finding in findings:
+        worst[finding.place] = min(worst.get(finding.place, finding.severity), finding.severity)
+    keys = {
+        "supply": (_said(line, "{0}  {1}", "supply.voltage", "supply.frequency"), _phases(line)),
+        "drive": (_said(line, "{0}", "drive.rated_current"), say(_duty(line))),
+        "motor": (
+            _said(line, "{0}", "motor.rated_current"),
+            _said(line, "{0}, {1}", "motor.rated_power", "motor.rated_speed"),
+        ),
+        "machine": (_said(line, "{0}", "machine.duty_flow"), _pump(line)),
+        "system": (_said(line, "{0}", "system.static_head"), _tank(line)),
+        "sensor": (_said(line, "{0} to {1}", "sensor.range_low", "sensor.range_high"), say(_signal(line))),
+    }
+    return Strip(
+        [StationMark(s.id, s.label, *keys[s.id], worst.get(s.id, _joint_default(findings, s.id))) for s in STATIONS],
+        [JointMark(j, worst.get(j, Severity.UNKNOWN)) for j in JOINTS],
+        _back(line),
+    )
+
+
+def _joint_default(findings: list[Finding], station: str) -> Severity:
+    """A station without a finding of its own takes the best of its joints: nothing is held against it."""
+    near = [f.severity for f in findings if station in f.place.split("-")]
+    return max(near, default=Severity.UNKNOWN)
+
+
+def _said(line: Line, template: str, *paths: str) -> Sentence:
+    """The template with the values at the paths, or a dash while one is missing."""
+    if not all(line.has(p) for p in paths):
+        return say("–")
+    names = {f"v{i}": _figure(line, p) for i, p in enumerate(paths)}
+    return say(template.format(*(f"{{v{i}}}" for i in range(len(paths)))), **names)
+
+
+def _figure(line: Line, path: str) -> Figure:
+    group, _, name = path.partition(".")
+    found = getattr(getattr(line, group), name)
+    assert isinstance(found, Figure)
+    return found
+
+
+def _phases(line: Line) -> Sentence:
+    return say({"3": "three-phase", "1": "single-phase"}.get(line.value("supply.phases") or "", "phases not known"))
+
+
+def _duty(line: Line) -> str:
+    return {"normal": "normal duty", "heavy": "heavy duty"}.get(line.value("drive.duty") or "", "duty not known")
+
+
+def _pump(line: Line) -> Sentence:
+    return _said(line, "at {0}, best {1}", "machine.duty_head", "machine.best_efficiency")
+
+
+def _tank(line: Line) -> Sentence:
+    if line.has("system.tank_volume"):
+        return _said(line, "static, tank {0}", "system.tank_volume")
+    return say("static head" if line.has("system.static_head") else "not known")
+
+
+def _signal(line: Line) -> str:
+    return {"4-20mA": "4–20 mA", "0-10V": "0–10 V", "2-10V": "2–10 V"}.get(
+        line.value("sensor.signal") or "", "signal not known"
+    )
+
+
+def _back(line: Line) -> Sentence:
+    if line.value("line.application") == "transfer":
+        return say("speed reference from outside; follows the system's own curve")
+    if not line.has("control.setpoint"):
+        return say("setpoint not known yet")
+    wanted = line.control.setpoint
+    signal = _try(lambda: signal_of_pressure(wanted, line.sensor.range_low, line.sensor.range_high))
+    if signal is None or not 0.004 <= signal <= 0.02:
+        return say("{wanted} wanted, pressure falls → faster", wanted=wanted)
+    return say("{wanted} wanted, {signal} at the input, pressure falls → faster", wanted=wanted, signal=signal)
+
+
+def _try(compute: Callable[[], Figure]) -> Figure | None:
+    try:
+        return compute()
+    except MainspringError:
+        return None
+
+
+def key_figures(assessment: Assessment) -> dict[str, Figure | str]:
+    """The named figures of the loop bench and the line, each a figure or the reason why it is not known."""
+    derived = assessment.derived
+    wanted: dict[str, Callable[[], Figure]] = {
+        "synchronous_speed": lambda: derived.synchronous_rpm,
+        "slip": lambda: derived.rated_slip,
+        "setpoint_head": lambda: derived.setpoint_head,
+        "shutoff_head": lambda: as_figure(derived.curve.c0),
+        "duty_flow": lambda: derived.full_flow,
+        "duty_head": lambda: derived.head_at(derived.full_flow, FULL_SPEED),
+        "duty_power": lambda: _duty_power(derived),
+        "hold_speed": lambda: derived.hold_speed,
+        "hold_frequency": lambda: derived.hold_frequency,
+        "low_limit": lambda: derived.low_limit,
+        "sleep_below": lambda: derived.sleep_below,
+        "wake_at": lambda: derived.wake_at,
+        "drawdown": lambda: derived.drawdown,
+        "starts_on_leak": lambda: derived.starts_on_leak,
+        "shutoff_pressure": lambda: derived.shutoff_pressure,
+        "drive_amps": lambda: derived.drive_amps,
+    }
+    found: dict[str, Figure | str] = {}
+    for name, compute in wanted.items():
+        try:
+            found[name] = compute()
+        except MainspringError as reason:
+            found[name] = str(reason)
+    return found
+
+
+def _duty_power(derived: Derived) -> Figure:
+    return derived.shaft_power(derived.full_flow, derived.head_at(derived.full_flow, FULL_SPEED), FULL_SPEED)

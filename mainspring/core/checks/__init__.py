@@ -1,0 +1,26 @@
+"""Findings: one judgement at a station or joint. Importing this package registers every check."""
+
+from mainspring.core.checks import (
+    drive_motor,
+    machine_system,
+    motor_machine,
+    motor_plate,
+    sensor_drive,
+    supply_drive,
+    system_sensor,
+)
+from mainspring.core.checks.finding import Finding, Fix, Severity, run_checks
+
+__all__ = [
+    "Finding",
+    "Fix",
+    "Severity",
+    "drive_motor",
+    "machine_system",
+    "motor_machine",
+    "motor_plate",
+    "run_checks",
+    "sensor_drive",
+    "supply_drive",
+    "system_sensor",
+]

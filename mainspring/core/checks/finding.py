@@ -1,0 +1,172 @@
+"""What a check says, and how checks are declared and run."""
+
+from collections.abc import Callable
+from dataclasses import dataclass
+from enum import IntEnum
+
+from mainspring.core.derived import Derived
+from mainspring.core.errors import BadEntry, NoSolution, NotKnown
+from mainspring.core.line import Line, find_field
+from mainspring.core.line.stations import JOINTS, STATIONS
+from mainspring.core.method import Source
+from mainspring.core.sentence import Sentence, say
+
+
+class Severity(IntEnum):
+    """How much a finding matters; the order is the order of attention."""
+
+    STOP = 0
+    CAUTION = 1
+    UNKNOWN = 2
+    CLEAR = 3
+
+    @property
+    def word(self) -> str:
+        """stop, caution, unknown or clear."""
+        return self.name.lower()
+
+
+@dataclass(frozen=True)
+class Fix:
+    """A correction offered at one touch: the field and the likelier value (SI)."""
+
+    field: str
+    value: float | str
+    label: Sentence
+
+
+@dataclass(frozen=True)
+class Finding:
+    """One judgement: what, because (with numbers), what to do, on whose authority."""
+
+    id: str
+    place: str  # station or joint id
+    severity: Severity
+    title: str
+    because: Sentence
+    do: Sentence | None
+    source: Source
+    fields: tuple[str, ...]
+    fix: Fix | None = None
+    needs: tuple[str, ...] = ()
+
+
+@dataclass(frozen=True)
+class Verdict:
+    """What a check function returns; the check adds id, place and source."""
+
+    severity: Severity
+    title: str
+    because: Sentence
+    do: Sentence | None = None
+    fix: Fix | None = None
+
+
+def stop(title: str, because: Sentence, do: Sentence, fix: Fix | None = None) -> Verdict:
+    """Do not go on."""
+    return Verdict(Severity.STOP, title, because, do, fix)
+
+
+def caution(title: str, because: Sentence, do: Sentence | None = None, fix: Fix | None = None) -> Verdict:
+    """Go on knowingly."""
+    return Verdict(Severity.CAUTION, title, because, do, fix)
+
+
+def clear(title: str, because: Sentence) -> Verdict:
+    """Checked and right."""
+    return Verdict(Severity.CLEAR, title, because)
+
+
+CheckFunction = Callable[[Line, Derived], Verdict | None]
+
+
+@dataclass(frozen=True)
+class Check:
+    """A declared check."""
+
+    id: str
+    place: str
+    about: str
+    needs: tuple[str, ...]
+    source: Source
+    function: CheckFunction
+    only: tuple[str, ...]
+
+
+CHECKS: list[Check] = []
+_PLACES = {s.id for s in STATIONS} | set(JOINTS)
+
+
+def check(
+    *, place: str, about: str, needs: tuple[str, ...], source: Source, only: tuple[str, ...] = ()
+) -> Callable[[CheckFunction], CheckFunction]:
+    """Declare a check at a station or joint.
+
+    `about` completes "not known yet: …"; `needs` are the fields without which it says so; `only` limits it to
+    applications. A check returns None where it has nothing to say.
+    """
+    if place not in _PLACES:
+        raise TypeError(f"no station or joint is called {place}")
+    for path in needs:
+        find_field(path)
+
+    def declare(function: CheckFunction) -> CheckFunction:
+        CHECKS.append(Check(function.__name__, place, about, needs, source, function, only))
+        return function
+
+    return declare
+
+
+def run_checks(line: Line, derived: Derived) -> list[Finding]:
+    """Every finding on a record, what matters most first, in order of the line within a severity."""
+    found = [f for c in CHECKS if (f := _run(c, line, derived))]
+    return sorted(found, key=lambda f: f.severity)
+
+
+def _run(declared: Check, line: Line, derived: Derived) -> Finding | None:
+    application = line.value("line.application")
+    if declared.only and application is not None and application not in declared.only:
+        return None
+    missing = tuple(path for path in declared.needs if not line.has(path))
+    if missing:
+        return _unknown(declared, missing)
+    try:
+        verdict = declared.function(line, derived)
+    except NotKnown as gap:
+        return _unknown(declared, (gap.field,))
+    except (NoSolution, BadEntry) as reason:
+        verdict = Verdict(Severity.UNKNOWN, f"Cannot be judged: {declared.about}", say(_safe(str(reason))))
+    if verdict is None:
+        return None
+    return Finding(
+        declared.id,
+        declared.place,
+        verdict.severity,
+        verdict.title,
+        verdict.because,
+        verdict.do,
+        declared.source,
+        declared.needs,
+        verdict.fix,
+    )
+
+
+def _unknown(declared: Check, missing: tuple[str, ...]) -> Finding:
+    labels = [find_field(path).spoken for path in missing]
+    listed = labels[0] if len(labels) == 1 else ", ".join(labels[:-1]) + " and " + labels[-1]
+    return Finding(
+        declared.id,
+        declared.place,
+        Severity.UNKNOWN,
+        f"Not known yet: {declared.about}",
+        say(_safe(f"Needs {listed}.")),
+        None,
+        declared.source,
+        declared.needs,
+        needs=missing,
+    )
+
+
+def _safe(text: str) -> str:
+    """Text without slot marks, so that what somebody typed is never taken for one."""
+    return text.replace("{", "(").replace("}", ")")

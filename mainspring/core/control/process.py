@@ -1,0 +1,135 @@
+"""The process a pressure controller sees, from the record: gain, time constant, dead time."""
+
+from mainspring.core.control.tuning import PiGains, simc_pi
+from mainspring.core.derived import Derived
+from mainspring.core.errors import check_range
+from mainspring.core.hydraulics.tank import ATMOSPHERE
+from mainspring.core.line import Line
+from mainspring.core.method import DERIVED, Figure, assume, method
+from mainspring.core.quantity import (
+    WATER_20C,
+    CubicMetre,
+    CubicMetrePerSecond,
+    G,
+    KilogramPerCubicMetre,
+    MetreHead,
+    Pascal,
+    PipeResistance,
+    Ratio,
+    Second,
+)
+
+PIPE_COMPLIANCE = 2e-9  # m³/Pa, a few tens of metres of pipe with a little air; used where there is no tank
+
+
+@method(
+    id="pressure_gain",
+    symbol="K",
+    formula="2 * rho * g * H_0 * s / span",
+    symbols={"rho": "density", "g": "gravity", "H_0": "shutoff_head", "s": "speed_ratio", "span": "span"},
+    source=DERIVED,
+)
+def pressure_gain(
+    shutoff_head: MetreHead,
+    speed_ratio: Ratio,
+    span: Pascal,
+    density: KilogramPerCubicMetre = WATER_20C,
+    gravity: float = G,
+) -> Ratio:
+    """Change of pressure per change of speed near no flow, percent of span per percent of full speed.
+
+    Parameters
+    ----------
+    shutoff_head : of the pump at full speed [m]
+    speed_ratio : where the loop works [-]
+    span : of the sensor, > 0 [Pa]
+    density : of the liquid [kg/m³]
+    gravity : standard gravity [m/s²]
+
+    Examples
+    --------
+    >>> round(pressure_gain(50, 0.84, 1e6), 3)
+    0.822
+    """
+    check_range("sensor span", span, above=0)
+    return 2 * density * gravity * shutoff_head * speed_ratio / span
+
+
+@method(
+    id="tank_compliance",
+    symbol="C",
+    formula="V * (p_pre + p_a) / (p + p_a)**2 + C_pipe",
+    symbols={"V": "tank_volume", "p_pre": "precharge", "p": "pressure", "p_a": "atmosphere", "C_pipe": "pipe"},
+    source=DERIVED,
+)
+def tank_compliance(
+    tank_volume: CubicMetre,
+    precharge: Pascal,
+    pressure: Pascal,
+    atmosphere: Pascal = ATMOSPHERE,
+    pipe: float = PIPE_COMPLIANCE,
+) -> float:
+    """Water that tank and pipe take for each pascal [m³/Pa], isothermal.
+
+    Parameters
+    ----------
+    tank_volume : total [m³]
+    precharge : gauge [Pa]
+    pressure : gauge, working [Pa]
+    atmosphere : absolute [Pa]
+    pipe : compliance of the pipework itself [m³/Pa]
+
+    Examples
+    --------
+    >>> round(tank_compliance(0.18, 260e3, 400e3) * 1e9, 1)
+    260.9
+    """
+    return tank_volume * (precharge + atmosphere) / (pressure + atmosphere) ** 2 + pipe
+
+
+@method(
+    id="pressure_time_constant",
+    symbol="tau",
+    formula="C * rho * g * 2 * R * Q",
+    symbols={"C": "compliance", "rho": "density", "g": "gravity", "R": "steepness", "Q": "flow"},
+    source=DERIVED,
+)
+def pressure_time_constant(
+    compliance: float,
+    steepness: PipeResistance,
+    flow: CubicMetrePerSecond,
+    density: KilogramPerCubicMetre = WATER_20C,
+    gravity: float = G,
+) -> Second:
+    """Time constant of tank against the steepness of the pump's curve at a flow.
+
+    Parameters
+    ----------
+    compliance : of tank and pipe [m³/Pa]
+    steepness : of the pump curve, > 0 [m/(m³/s)²]
+    flow : where the loop works, > 0 [m³/s]
+    density : of the liquid [kg/m³]
+    gravity : standard gravity [m/s²]
+
+    Examples
+    --------
+    >>> round(pressure_time_constant(2.6e-7, 200_000, 0.005), 2)
+    5.09
+    """
+    return compliance * density * gravity * 2 * steepness * flow
+
+
+def gains_from_model(line: Line, derived: Derived) -> PiGains:
+    """PI gains by SIMC for this line near its least flow, where the process gain is highest."""
+    span = line.sensor.range_high - line.sensor.range_low
+    gain = pressure_gain(derived.curve.c0, derived.hold_speed, span)
+    flow = line.machine.duty_flow
+    if line.system.has("tank_volume") and line.system.has("tank_precharge"):
+        compliance: float = tank_compliance(line.system.tank_volume, line.system.tank_precharge, line.control.setpoint)
+    else:
+        compliance = assume("system.tank_volume", PIPE_COMPLIANCE, None, "no tank entered: pipework alone")
+    half_flow = assume("loop.working_flow", flow / 2, "flow", "half the duty flow")
+    tau: Figure = pressure_time_constant(compliance, -derived.curve.c2, half_flow)
+    dead = assume("loop.dead_time", 0.5, "time", "input filter and sampling of the drive, common practice")
+    tau = max(tau, assume("loop.least_time_constant", 1.0, "time", "ramp and inertia of pump and motor"))
+    return simc_pi(gain, tau, dead, 3 * dead)

@@ -1,0 +1,78 @@
+"""Plain ratios as methods, so that a share or a margin in a sentence opens to its two numbers."""
+
+from collections.abc import Sequence
+
+from mainspring.core.errors import check_range
+from mainspring.core.method import DERIVED, method
+from mainspring.core.quantity import Percent, Ratio, Volt
+
+
+@method(id="share_of", symbol="x", formula="a / b", symbols={"a": "value", "b": "whole"}, source=DERIVED)
+def share_of(value: float, whole: float) -> Percent:
+    """A value as a share of another: motor load, part of a range.
+
+    Parameters
+    ----------
+    value : any quantity
+    whole : the same kind of quantity, > 0
+
+    Examples
+    --------
+    >>> float(share_of(5.5, 11))
+    0.5
+    """
+    check_range("whole", whole, above=0)
+    return value / whole
+
+
+@method(id="multiple_of", symbol="k", formula="a / b", symbols={"a": "value", "b": "unit_value"}, source=DERIVED)
+def multiple_of(value: float, unit_value: float) -> Ratio:
+    """How many times one value goes into another.
+
+    Parameters
+    ----------
+    value : any quantity
+    unit_value : the same kind of quantity, > 0
+
+    Examples
+    --------
+    >>> round(multiple_of(13, 10), 3)
+    1.3
+    """
+    check_range("reference value", unit_value, above=0)
+    return value / unit_value
+
+
+@method(id="margin", symbol="m", formula="a / b - 1", symbols={"a": "available", "b": "needed"}, source=DERIVED)
+def margin(available: float, needed: float) -> Percent:
+    """What is in hand over what is needed; negative where it is short.
+
+    Parameters
+    ----------
+    available : any quantity
+    needed : the same kind of quantity, > 0
+
+    Examples
+    --------
+    >>> round(margin(14.4, 11.1), 3)
+    0.297
+    """
+    check_range("needed", needed, above=0)
+    return available / needed - 1
+
+
+@method(id="mean_voltage", symbol="V_mean", formula="sum of the readings over their number", words=True, source=DERIVED)
+def mean_voltage(readings: Sequence[Volt]) -> Volt:
+    """Mean of the line voltages.
+
+    Parameters
+    ----------
+    readings : at least one [V]
+
+    Examples
+    --------
+    >>> float(mean_voltage([399, 400, 401]))
+    400.0
+    """
+    check_range("number of readings", len(readings), atleast=1)
+    return sum(readings) / len(readings)

@@ -1,0 +1,47 @@
+"""Sentences with live numbers: each figure in the text keeps its working and is shown in the reader's units."""
+
+import re
+from dataclasses import dataclass, field
+
+from mainspring.core.method import Figure
+from mainspring.core.quantity import DIMENSIONS, round_significant
+
+_SLOT = re.compile(r"\{(\w+)\}")
+
+
+@dataclass(frozen=True)
+class Sentence:
+    """A text with `{name}` slots and the figures that fill them."""
+
+    template: str
+    figures: dict[str, Figure] = field(default_factory=dict)
+
+    def parts(self) -> list[str | Figure]:
+        """Text and figures in reading order."""
+        found: list[str | Figure] = []
+        for i, piece in enumerate(_SLOT.split(self.template)):
+            if i % 2:
+                found.append(self.figures[piece])
+            elif piece:
+                found.append(piece)
+        return found
+
+    def text(self, system: str = "si") -> str:
+        """The sentence in plain words, in a unit system."""
+        return "".join(p if isinstance(p, str) else show(p, system) for p in self.parts())
+
+
+def say(template: str, **figures: Figure) -> Sentence:
+    """A sentence; every slot must have its figure."""
+    missing = set(_SLOT.findall(template)) - set(figures)
+    if missing:
+        raise TypeError(f"the sentence names {', '.join(sorted(missing))} and is not given it")
+    return Sentence(template, {k: v for k, v in figures.items() if f"{{{k}}}" in template})
+
+
+def show(figure: Figure, system: str = "si") -> str:
+    """One figure with its unit, for plain text."""
+    dimension = figure.dimension
+    if dimension is None:
+        return round_significant(float(figure), 4)
+    return DIMENSIONS[dimension].show(float(figure), system)

@@ -1,0 +1,73 @@
+"""Region, reset and application: what is set first, since it changes other defaults."""
+
+from mainspring.core.derived import Derived
+from mainspring.core.line import Line
+from mainspring.core.settings.setting import Planned, fixed, setting
+
+YES_NO = {"yes": "Yes", "no": "No"}
+
+
+@setting(
+    "region.base_standard",
+    "Regional standard",
+    choices={"50": "50 Hz", "60": "60 Hz"},
+    wrong="Every default after it.",
+)
+def base_standard(line: Line, derived: Derived) -> Planned:
+    """50 or 60 Hz, from the supply."""
+    return fixed("50" if line.supply.frequency < 55 else "60", "From the supply; set first, it changes other defaults.")
+
+
+@setting("region.power_unit", "Power unit", choices={"kW": "kW", "hp": "hp"}, wrong="Power typed in the wrong unit.")
+def power_unit(line: Line, derived: Derived) -> Planned:
+    """kW or hp, by the region."""
+    return fixed("kW" if line.supply.frequency < 55 else "hp", "By the region; check against the motor's plate.")
+
+
+@setting("region.clock", "Date and time", choices={"set": "Set", "not_set": "Not set"}, wrong="Faults cannot be dated.")
+def clock(line: Line, derived: Derived) -> Planned:
+    """The clock is set so that faults can be dated."""
+    return fixed("set", "So that faults can be dated.")
+
+
+@setting("reset.factory_before", "Reset to factory values first", choices=YES_NO, wrong="Leftovers of an earlier life.")
+def factory_reset(line: Line, derived: Derived) -> Planned:
+    """A used drive is reset after saving; a new one is not."""
+    if line.line.drive_state == "used":
+        return fixed("yes", "A used drive: save what is there first, then reset.")
+    return fixed("no", "A new drive needs no reset.")
+
+
+@setting(
+    "application.load_torque",
+    "Load torque",
+    choices={"variable": "Variable (square law)", "constant": "Constant"},
+    wrong="Overload reserve and energy.",
+)
+def load_torque(line: Line, derived: Derived) -> Planned:
+    """Centrifugal machines are variable torque."""
+    _ = line.line.application
+    return fixed("variable", "A centrifugal pump.")
+
+
+@setting(
+    "application.duty_rating",
+    "Duty rating",
+    choices={"normal": "Normal", "heavy": "Heavy"},
+    wrong="Trips at start, or needless size.",
+)
+def duty_rating(line: Line, derived: Derived) -> Planned:
+    """The duty by which the drive was chosen."""
+    duty = line.drive.duty
+    return fixed(duty, "As the drive was chosen; centrifugal pumps are normal duty.")
+
+
+@setting(
+    "display.lines",
+    "Display lines",
+    choices={"hz_a_power_speed": "Hz, A, power, r/min", "other": "Other"},
+    wrong="Blind diagnosis.",
+)
+def display_lines(line: Line, derived: Derived) -> Planned:
+    """The four readings that help to diagnose."""
+    return fixed("hz_a_power_speed", "The four that help to diagnose.")

@@ -1,0 +1,134 @@
+"""How a setting is declared and planned."""
+
+from collections.abc import Callable
+from dataclasses import dataclass
+
+from mainspring.core.derived import Derived
+from mainspring.core.errors import BadEntry, MainspringError, NotKnown
+from mainspring.core.line import Line
+from mainspring.core.method import COMMON_PRACTICE, DERIVED, Figure, Source
+from mainspring.core.quantity import DIMENSIONS
+from mainspring.core.sentence import Sentence, say
+
+SettingValue = Figure | str
+
+
+@dataclass(frozen=True)
+class Planned:
+    """A planned value with its reason and source."""
+
+    value: SettingValue
+    reason: Sentence
+    source: Source = COMMON_PRACTICE
+
+
+SettingFunction = Callable[[Line, Derived], Planned]
+
+
+@dataclass(frozen=True)
+class Setting:
+    """One vendor-neutral drive parameter."""
+
+    id: str
+    group: str
+    label: str
+    dimension: str | None  # None: a choice
+    choices: dict[str, str]
+    wrong: str  # what goes wrong when it is off
+    only: tuple[str, ...]
+    plan: SettingFunction
+
+    def check(self, value: object) -> float | str:
+        """A value as found or as left, or BadEntry."""
+        if self.dimension is None:
+            if not isinstance(value, str) or (self.choices and value not in self.choices) or len(value) > 200:
+                raise BadEntry(self.label, value, ", ".join(self.choices) or "text of up to 200 characters")
+            return value
+        if isinstance(value, bool) or not isinstance(value, (int, float)) or not abs(value) < 1e12:
+            raise BadEntry(self.label, value, f"a number in {DIMENSIONS[self.dimension].si}")
+        return float(value)
+
+
+@dataclass(frozen=True)
+class SettingRow:
+    """One line of the sheet: what is planned and why, or what is missing for it."""
+
+    setting: Setting
+    planned: Planned | None
+    missing: str = ""
+    needs: str = ""
+
+
+SETTINGS: dict[str, Setting] = {}
+GROUP_ORDER = (
+    "region",
+    "reset",
+    "application",
+    "motor",
+    "limits",
+    "ramps",
+    "start",
+    "stop",
+    "reference",
+    "feedback",
+    "pid",
+    "sleep",
+    "protection",
+    "retry",
+    "io",
+    "carrier",
+    "display",
+)
+
+
+def setting(
+    id: str,
+    label: str,
+    *,
+    dimension: str | None = None,
+    choices: dict[str, str] | None = None,
+    wrong: str,
+    only: tuple[str, ...] = (),
+) -> Callable[[SettingFunction], SettingFunction]:
+    """Declare a setting; the function derives its planned value."""
+
+    def declare(function: SettingFunction) -> SettingFunction:
+        if id in SETTINGS:
+            raise TypeError(f"two settings are called {id}")
+        SETTINGS[id] = Setting(id, id.split(".")[0], label, dimension, choices or {}, wrong, only, function)
+        return function
+
+    return declare
+
+
+def plan_settings(line: Line, derived: Derived) -> list[SettingRow]:
+    """The whole sheet for a record, in the order in which a drive is usually set."""
+    application = line.value("line.application")
+    rows = []
+    for declared in sorted(SETTINGS.values(), key=lambda s: GROUP_ORDER.index(s.group)):
+        if declared.only and application is not None and application not in declared.only:
+            continue
+        try:
+            rows.append(SettingRow(declared, declared.plan(line, derived)))
+        except NotKnown as gap:
+            rows.append(SettingRow(declared, None, str(gap), gap.field))
+        except MainspringError as reason:
+            rows.append(SettingRow(declared, None, str(reason)))
+    return rows
+
+
+def same_value(planned: SettingValue | float, actual: float | str) -> bool:
+    """Whether an as-found or as-left value agrees with the plan, within what a drive's display can show (0.6 %)."""
+    if isinstance(planned, str) or isinstance(actual, str):
+        return planned == actual
+    return abs(float(planned) - actual) <= max(0.006 * abs(float(planned)), 1e-9)
+
+
+def plate(figure: Figure, why: str = "From the plate.") -> Planned:
+    """A setting copied from the record."""
+    return Planned(figure, say(why), DERIVED)
+
+
+def fixed(value: str, why: str, source: Source = COMMON_PRACTICE) -> Planned:
+    """A choice that follows from practice."""
+    return Planned(value, say(why), source)

@@ -1,0 +1,305 @@
+"""A trial of the loop: from the record to a trace, its events and what they mean."""
+
+from collections.abc import Sequence
+from dataclasses import dataclass, field
+
+import numpy as np
+import numpy.typing as npt
+
+from mainspring.core.checks.finding import Verdict, caution, clear
+from mainspring.core.control.process import PIPE_COMPLIANCE, gains_from_model
+from mainspring.core.derived import Derived
+from mainspring.core.errors import NoSolution, check_range
+from mainspring.core.line import Line
+from mainspring.core.method import Figure, given
+from mainspring.core.quantity import WATER_20C
+from mainspring.core.sentence import say
+from mainspring.core.simulation import kernel
+
+STEP = 0.05  # s, the controller's own period
+SETTLED_BAND = 0.03  # of the setpoint
+USUAL_STARTS = 20 / 3600  # 1/s
+EVENT_NAMES = {kernel.EVENT_BOOST: "boost", kernel.EVENT_SLEEP: "sleep", kernel.EVENT_WAKE: "wake"}
+
+
+@dataclass(frozen=True)
+class LoopTuning:
+    """What the loop bench lets one move; SI, frequencies in Hz."""
+
+    setpoint: float
+    gain: float
+    integral_time: float
+    low_limit: float
+    sleep_below: float
+    sleep_delay: float
+    boost: float
+    wake_at: float
+    ramp_up: float
+    ramp_down: float
+
+
+@dataclass(frozen=True)
+class Event:
+    """Something that happened at a moment of the trial."""
+
+    time: float
+    name: str
+
+
+@dataclass(frozen=True)
+class LoopTrial:
+    """The trial: the trace in columns and what it means."""
+
+    times: npt.NDArray[np.float64]
+    pressure: npt.NDArray[np.float64]
+    frequency: npt.NDArray[np.float64]
+    flow: npt.NDArray[np.float64]
+    demand: npt.NDArray[np.float64]
+    power: npt.NDArray[np.float64]
+    events: list[Event]
+    highest_pressure: float
+    shaft_energy: float
+    meaning: list[Verdict] = field(default_factory=list)
+
+
+def tuning_for(line: Line, derived: Derived, **tried: float) -> LoopTuning:
+    """The tuning of a record: what was tried, else what was entered, else what the model proposes."""
+    control = line.control
+
+    def value(name: str, proposed: float) -> float:
+        return float(getattr(control, name)) if control.has(name) else proposed
+
+    if "setpoint" in tried:
+        line = line.with_values(control={"setpoint": tried["setpoint"]})
+        derived = Derived(line)
+        control = line.control
+    gains = gains_from_model(line, derived)
+    proposed = {
+        "setpoint": float(control.setpoint),
+        "gain": value("gain", float(gains.gain)),
+        "integral_time": value("integral_time", float(gains.integral_time)),
+        "low_limit": value("low_limit", float(derived.low_limit)),
+        "sleep_below": value("sleep_below", float(derived.sleep_below)),
+        "sleep_delay": value("sleep_delay", 20.0),
+        "boost": value("boost", 20_684.27),
+        "wake_at": float(derived.wake_at),
+        "ramp_up": value("ramp_up", 10.0),
+        "ramp_down": value("ramp_down", 20.0),
+    }
+    chosen = {**proposed, **tried}
+    check_range("gain", chosen["gain"], above=0, upto=1000)
+    check_range("integral time in s", chosen["integral_time"], above=0, upto=3600)
+    check_range("ramp up in s", chosen["ramp_up"], atleast=0.1, upto=3600)
+    check_range("ramp down in s", chosen["ramp_down"], atleast=0.1, upto=3600)
+    check_range("low limit in Hz", chosen["low_limit"], atleast=0, upto=float(line.motor.rated_frequency))
+    return LoopTuning(**chosen)
+
+
+def _config(line: Line, derived: Derived, tuning: LoopTuning) -> npt.NDArray[np.float64]:
+    base = float(line.motor.rated_frequency)
+    system, sensor = line.system, line.sensor
+    has_tank = system.has("tank_volume") and system.has("tank_precharge")
+    span = float(sensor.range_high - sensor.range_low)
+    if not 0 < tuning.setpoint < float(sensor.range_high):
+        raise NoSolution("the setpoint lies outside the sensor's range: the controller could never see it reached")
+    config = kernel.Config(
+        step=STEP,
+        density=WATER_20C,
+        c0=float(derived.curve.c0),
+        c1=float(derived.curve.c1),
+        c2=float(derived.curve.c2),
+        best_flow=float(derived.best_flow),
+        best_efficiency=float(line.machine.best_efficiency),
+        suction=float(system.suction_pressure),
+        sensor_height=float(sensor.height) if sensor.has("height") else 0.0,
+        tank_volume=float(system.tank_volume) if has_tank else 0.0,
+        precharge=float(system.tank_precharge) if has_tank else 0.0,
+        pipe_compliance=PIPE_COMPLIANCE,
+        setpoint=tuning.setpoint,
+        range_low=float(sensor.range_low),
+        range_high=float(sensor.range_high),
+        filter_time=0.2,
+        resolution=span / 4095 * 20 / 16,
+        gain=tuning.gain,
+        integral_time=tuning.integral_time,
+        low_limit=tuning.low_limit / base,
+        high_limit=1.0,
+        ramp_up=tuning.ramp_up,
+        ramp_down=tuning.ramp_down,
+        sleep_below=tuning.sleep_below / base,
+        sleep_delay=tuning.sleep_delay,
+        boost=tuning.boost,
+        wake_at=tuning.wake_at,
+    )
+    return np.array(config, dtype=np.float64)
+
+
+def demand_story(line: Line) -> list[tuple[float, float]]:
+    """Ten minutes at the tap as (time, demand): falling, nothing, a leak, then much again."""
+    full = float(line.machine.duty_flow)
+    leak = float(line.system.leak) if line.system.has("leak") else 0.002 * full
+    return [(0, 0.65 * full), (120, 0.35 * full), (210, 0.0), (300, leak), (500, 0.75 * full)]
+
+
+def simulate_loop(
+    line: Line,
+    derived: Derived,
+    tuning: LoopTuning,
+    demand: Sequence[tuple[float, float]] | None = None,
+    duration: float = 600.0,
+    rows: int = 1200,
+) -> LoopTrial:
+    """Run the loop of a record over a demand.
+
+    Parameters
+    ----------
+    demand : (time [s], nominal demand [m³/s]) steps, times rising; default ten minutes at the tap
+    duration : [s], up to a day
+    rows : at most so many rows in the trace
+
+    Raises
+    ------
+    NotKnown : the record lacks a value
+    NoSolution : the setpoint cannot be reached or seen
+    OutOfRange : duration not within a day
+    """
+    check_range("duration in s", duration, above=0, upto=86_400)
+    story = list(demand) if demand is not None else demand_story(line)
+    steps = int(duration / STEP)
+    clock = np.arange(steps) * STEP
+    level = np.zeros(steps)
+    for at, amount in story:
+        level[clock >= at] = amount
+    every = max(1, steps // rows)
+    trace = np.zeros((-(-steps // every), 5))
+    events = np.zeros((2000, 2))
+    speed = min(1.0, float(derived.speed_for(given("demand", story[0][1], "flow"), derived.setpoint_head)))
+    start = np.array([tuning.setpoint, speed, speed])
+    happened, highest, energy = kernel.run(_config(line, derived, tuning), level, start, every, trace, events)
+    base = float(line.motor.rated_frequency)
+    trial = LoopTrial(
+        times=clock[::every][: len(trace)].astype(np.float64),
+        pressure=trace[:, 0],
+        frequency=trace[:, 1] * base,
+        flow=trace[:, 2],
+        demand=trace[:, 3],
+        power=trace[:, 4],
+        events=[Event(float(t), EVENT_NAMES[e]) for t, e in events[:happened]],
+        highest_pressure=float(highest),
+        shaft_energy=float(energy),
+    )
+    trial.meaning.extend(_meaning(line, derived, tuning, trial, story))
+    return trial
+
+
+def _fig(name: str, value: float, dimension: str) -> Figure:
+    return given(name, float(value), dimension, "read off the simulated trace")
+
+
+def _meaning(
+    line: Line, derived: Derived, tuning: LoopTuning, trial: LoopTrial, story: Sequence[tuple[float, float]]
+) -> list[Verdict]:
+    found = [_holding(tuning, trial, story), _resting(derived, tuning, trial, story)]
+    if line.system.has("tank_volume") and line.system.has("leak"):
+        found.append(_starting(line, derived))
+    if line.system.has("pressure_rating"):
+        found.append(_peak(line, trial))
+    return found
+
+
+def _holding(tuning: LoopTuning, trial: LoopTrial, story: Sequence[tuple[float, float]]) -> Verdict:
+    """How far pressure leaves the setpoint at steady demand, and how soon it is back after a change."""
+    first = story[1][0] if len(story) > 1 else trial.times[-1]
+    steady = (trial.times > 0.5 * first) & (trial.times < first)
+    after = (trial.times >= first) & (trial.times < first + 60)
+    off = float(np.max(np.abs(trial.pressure[steady] - tuning.setpoint))) if steady.any() else 0.0
+    swing = trial.pressure[after] if after.any() else trial.pressure
+    settle = trial.times[after][np.abs(swing - tuning.setpoint) > SETTLED_BAND * tuning.setpoint] - first
+    numbers = {
+        "setpoint": _fig("setpoint", tuning.setpoint, "pressure"),
+        "off": _fig("deviation", off, "pressure"),
+        "settle": _fig("settling_time", float(settle[-1]) if settle.size else 0.0, "time"),
+        "peak": _fig("peak", float(np.max(swing)), "pressure"),
+    }
+    if off > SETTLED_BAND * tuning.setpoint:
+        crossings = int(np.sum(np.diff(np.sign(trial.pressure[steady] - tuning.setpoint)) != 0))
+        if crossings > 8:
+            return caution(
+                "It hunts",
+                say("Pressure swings by {off} around {setpoint} at steady demand.", **numbers),
+                say("Lower the gain, or lengthen the integral time."),
+            )
+        return caution(
+            "It does not hold the setpoint",
+            say("{off} away from {setpoint} at steady demand.", **numbers),
+            say("The pump is too small for this demand, or the loop too slow."),
+        )
+    return clear(
+        "It holds", say("Holds {setpoint} within {off}; settles {settle} after the taps close, peak {peak}.", **numbers)
+    )
+
+
+def _resting(derived: Derived, tuning: LoopTuning, trial: LoopTrial, story: Sequence[tuple[float, float]]) -> Verdict:
+    """Whether it goes to sleep once nobody draws water, and how soon."""
+    none_from = next((t for t, q in story if q == 0), None)
+    hold = derived.hold_frequency
+    numbers = {
+        "hold": hold,
+        "below": _fig("sleep_below", tuning.sleep_below, "frequency"),
+        "low": _fig("low_limit", tuning.low_limit, "frequency"),
+    }
+    asleep = next((e.time for e in trial.events if e.name == "sleep"), None)
+    if asleep is None:
+        if tuning.low_limit <= float(hold):
+            return caution(
+                "It cannot sleep",
+                say("The low limit {low} is not above {hold}, which holds the pressure: nothing creeps up.", **numbers),
+                say("Set the low limit 1 Hz above {hold}.", **numbers),
+            )
+        return caution(
+            "It never sleeps",
+            say("Demand ends, and it goes on: hold at {hold}, sleep below {below}.", **numbers),
+            say("Raise the sleep frequency to 0.5 to 1 Hz above the low limit."),
+        )
+    if none_from is not None and asleep < none_from:
+        return caution(
+            "It sleeps while water is drawn",
+            say("Asleep after {t}, before demand ends.", t=_fig("asleep", asleep, "time")),
+            say("Lower the sleep frequency, or lengthen the delay."),
+        )
+    after = _fig("sleep_after", asleep - (none_from or 0.0), "time")
+    return clear(
+        "It rests",
+        say("Sleeps {after} after demand ends: holds at {hold}, sleeps below {below}.", after=after, **numbers),
+    )
+
+
+def _starting(line: Line, derived: Derived) -> Verdict:
+    starts = derived.starts_on_leak
+    allowed = (
+        line.control.starts_allowed
+        if line.control.has("starts_allowed")
+        else given("starts_allowed", USUAL_STARTS, "rate", "common practice")
+    )
+    numbers = {"leak": line.system.leak, "starts": starts, "allowed": allowed}
+    if starts > allowed:
+        return caution(
+            "A leak wakes it too often",
+            say("{leak} wakes it {starts}, {allowed} allowed.", **numbers),
+            say("More boost, a lower wake level, or a larger tank."),
+        )
+    return clear("Rests on a leak", say("A leak of {leak} wakes it {starts}, {allowed} allowed.", **numbers))
+
+
+def _peak(line: Line, trial: LoopTrial) -> Verdict:
+    numbers = {
+        "peak": _fig("highest_pressure", trial.highest_pressure, "pressure"),
+        "rating": line.system.pressure_rating,
+    }
+    if trial.highest_pressure > line.system.pressure_rating:
+        return caution(
+            "Pressure passes the rating",
+            say("Up to {peak}, rated {rating}.", **numbers),
+            say("Slower ramps, a lower setpoint or boost, and a relief valve."),
+        )
+    return clear("Pressure stays safe", say("At most {peak}, rated {rating}.", **numbers))
