@@ -151,10 +151,12 @@ class Method:
     topic: str
 
     def __call__(self, *args: Any, **kwargs: Any) -> Any:
-        return self.function(*args, **kwargs)
+        """Run it as its callers do: the result is a figure, or a tuple of figures."""
+        return RECORDED[self.id](*args, **kwargs)
 
 
 METHODS: dict[str, Method] = {}
+RECORDED: dict[str, Callable[..., Any]] = {}
 
 
 def find_method(method_id: str) -> Method:
@@ -239,7 +241,7 @@ def method(
                 return type(value)(*made)
             return Figure(value, Made(declared, inputs)) if isinstance(value, (int, float)) else value
 
-        call.method = declared  # type: ignore[attr-defined]
+        RECORDED[id] = call
         return call
 
     return declare

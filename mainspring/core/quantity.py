@@ -64,12 +64,12 @@ class Dimension:
         Raises BadEntry when the text is no number, is not finite, or its unit is of another kind.
         """
         match = _NUMBER.match(text.strip())
-        if not match:
+        if not match or not match.group(1):
             raise BadEntry(field_name, text, f"a number, with or without a unit ({self.si})")
         number = float(_plain(match.group(1)))
         if not abs(number) < 1e15:
             raise BadEntry(field_name, text, "a number of reasonable size")
-        symbol = match.group(2).strip() or default_unit or self.core.symbol
+        symbol = (match.group(2) or "").strip() or default_unit or self.core.symbol
         try:
             return self.unit(symbol).to_si(number)
         except BadEntry:

@@ -94,7 +94,8 @@ class Check:
 
 
 CHECKS: list[Check] = []
-_PLACES = {s.id for s in STATIONS} | set(JOINTS)
+# the plates first: a slip there is the root of what the joints then say
+PLACE_ORDER = ("motor", *(s.id for s in STATIONS if s.id != "motor"), *JOINTS)
 
 
 def check(
@@ -105,7 +106,7 @@ def check(
     `about` completes "not known yet: …"; `needs` are the fields without which it says so; `only` limits it to
     applications. A check returns None where it has nothing to say.
     """
-    if place not in _PLACES:
+    if place not in PLACE_ORDER:
         raise TypeError(f"no station or joint is called {place}")
     for path in needs:
         find_field(path)
@@ -118,9 +119,9 @@ def check(
 
 
 def run_checks(line: Line, derived: Derived) -> list[Finding]:
-    """Every finding on a record, what matters most first, in order of the line within a severity."""
+    """Every finding on a record, what matters most first; plates before joints within a severity."""
     found = [f for c in CHECKS if (f := _run(c, line, derived))]
-    return sorted(found, key=lambda f: f.severity)
+    return sorted(found, key=lambda f: (f.severity, PLACE_ORDER.index(f.place)))
 
 
 def _run(declared: Check, line: Line, derived: Derived) -> Finding | None:

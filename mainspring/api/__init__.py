@@ -1,0 +1,1 @@
+"""The web interface: routes translate, services do."""

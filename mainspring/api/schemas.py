@@ -1,0 +1,114 @@
+"""Bodies of requests."""
+
+from typing import Annotated, Any, Literal
+from uuid import UUID
+
+from pydantic import BaseModel, ConfigDict, Field
+
+Record = Annotated[dict[str, Any], Field(description="Groups of fields: {motor: {rated_speed: {value, provenance}}}")]
+By = Annotated[str, Field(min_length=1, max_length=120, description="Who does this")]
+Units = Literal["si", "us"]
+
+
+class Body(BaseModel):
+    """Base of the bodies: nothing unknown, no NaN or infinity."""
+
+    model_config = ConfigDict(extra="forbid", allow_inf_nan=False)
+
+
+class NewSite(Body):
+    """A site to be made."""
+
+    id: UUID
+    name: str
+    units: Units = "si"
+    entries: dict[str, Any] = {}
+    by: By
+
+
+class NewLine(Body):
+    """A line to be made; the client makes the id."""
+
+    id: UUID
+    site_id: str
+    tag: str
+    title: str = ""
+    record: Record = {}
+    by: By
+
+
+class SavedLine(Body):
+    """A line's record to be kept, and the revision it was made from."""
+
+    revision: int
+    tag: str
+    title: str = ""
+    record: Record
+    by: By
+
+
+class Draft(Body):
+    """A record being typed."""
+
+    record: Record
+    site_id: str | None = None
+
+
+class DraftFigure(Draft):
+    """A figure of a record being typed."""
+
+    key: str
+
+
+Moved = Annotated[float | None, Field(ge=0, le=1e9)]
+
+
+class Tried(Body):
+    """Values moved on the loop bench; SI, frequencies in Hz."""
+
+    setpoint: Moved = None
+    gain: Moved = None
+    integral_time: Moved = None
+    low_limit: Moved = None
+    sleep_below: Moved = None
+    sleep_delay: Moved = None
+    boost: Moved = None
+    wake_at: Moved = None
+    ramp_up: Moved = None
+    ramp_down: Moved = None
+
+
+class LoopDraft(Draft):
+    """A loop to be tried with some values moved."""
+
+    tried: Tried = Field(default_factory=lambda: Tried())
+
+
+class NewEvidence(Body):
+    """Evidence for a step; the client makes the id."""
+
+    id: UUID
+    step: str
+    kind: Literal["start", "tick", "choice", "readings", "row"]
+    data: dict[str, Any] = {}
+    by: By
+    note: str = ""
+
+
+class SettingValue(Body):
+    """A setting as found or left; null takes it away."""
+
+    value: float | str | None
+    by: By
+
+
+class Who(Body):
+    """Who does this."""
+
+    by: By
+
+
+class Calculation(Body):
+    """Inputs of a method as typed, with or without unit."""
+
+    inputs: dict[str, str]

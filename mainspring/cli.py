@@ -1,0 +1,316 @@
+"""The `mainspring` command: serve, demo, methods, calc, assess, export, import, migrate.
+
+Errors go to standard error; bad input ends with exit code 2.
+"""
+
+import argparse
+import contextlib
+import dataclasses
+import json
+import os
+import socket
+import sys
+import uuid
+from collections.abc import Iterator
+from pathlib import Path
+from typing import Any
+
+from peewee import MySQLDatabase
+
+from mainspring.api.settings import AppSettings, from_environment
+from mainspring.core.assess import assess
+from mainspring.core.errors import BadEntry, MainspringError
+from mainspring.core.line import parse_line
+from mainspring.core.quantity import DIMENSIONS
+from mainspring.demo.load import is_empty, load_demo, reset_demo
+from mainspring.exchange import line_json
+from mainspring.service import catalogue, handover, lines
+from mainspring.service.views import WorkingView
+from mainspring.store.database import StoreUnavailable, migrate, open_database
+from mainspring.store.repository import NotFound
+from mainspring.store.server import PrivateServer, ServerProblem, attach, private_server
+
+LOOPBACK = ("127.0.0.1", "localhost", "::1")
+
+
+class Usage(ValueError):
+    """Something on the command line cannot be taken."""
+
+
+def main(argv: list[str] | None = None) -> int:
+    """Run the command; returns the exit code."""
+    arguments = _parser().parse_args(argv)
+    try:
+        result: int = arguments.run(arguments) or 0
+    except (Usage, MainspringError, lines.BadRecord, NotFound) as error:
+        print(f"mainspring: {error}", file=sys.stderr)
+        return 2
+    except (ServerProblem, StoreUnavailable) as error:
+        print(f"mainspring: {error}", file=sys.stderr)
+        return 1
+    except BrokenPipeError:
+        return 0
+    return result
+
+
+def _parser() -> argparse.ArgumentParser:
+    parser = argparse.ArgumentParser(prog="mainspring", description=__doc__.splitlines()[0] if __doc__ else None)
+    commands = parser.add_subparsers(required=True, metavar="COMMAND")
+
+    def command(name: str, run: Any, text: str) -> argparse.ArgumentParser:
+        made = commands.add_parser(name, help=text, description=text)
+        made.set_defaults(run=run)
+        return made
+
+    serve = command("serve", _serve, "serve the application on loopback")
+    serve.add_argument("--host", help="address to listen on; loopback only, since there are no accounts yet")
+    serve.add_argument("--port", type=int, help="port; the next free one when it is taken")
+    serve.add_argument("--data", type=Path, help="data folder")
+    serve.add_argument("--empty", action="store_true", help="do not load the demo into an empty store")
+    serve.add_argument("--reset-demo", action="store_true", help="empty the store and load the demo, after asking")
+    serve.add_argument("--yes", action="store_true", help="do not ask")
+
+    demo = command("demo", _demo, "load the demo")
+    demo.add_argument("--reset", action="store_true", help="empty the store first")
+    demo.add_argument("--yes", action="store_true", help="do not ask")
+    demo.add_argument("--data", type=Path)
+
+    command("methods", _methods, "list every method with its formula and source")
+
+    calc = command("calc", _calc, 'run a method: mainspring calc pump_shaft_power flow="50 L/s" head="20 m" …')
+    calc.add_argument("method")
+    calc.add_argument("inputs", nargs="*", metavar='NAME="VALUE UNIT"')
+    calc.add_argument("--json", action="store_true")
+    calc.add_argument("--working", action="store_true", help="show the calculation sheet")
+    calc.add_argument("--us", action="store_true", help="show the result in US units")
+
+    judge = command("assess", _assess, "judge a record or an exported line")
+    judge.add_argument("file", type=Path)
+    judge.add_argument("--json", action="store_true")
+    judge.add_argument("--us", action="store_true")
+
+    export = command("export", _export, "write a whole line as open JSON")
+    export.add_argument("line", help="id or tag")
+    export.add_argument("file", type=Path, nargs="?", help="default: standard output")
+    export.add_argument("--data", type=Path)
+
+    take = command("import", _import, "take in an exported line")
+    take.add_argument("file", type=Path)
+    take.add_argument("--by", default=os.environ.get("USER", "command line"))
+    take.add_argument("--data", type=Path)
+
+    bring = command("migrate", _migrate, "bring the database forward")
+    bring.add_argument("--data", type=Path)
+    return parser
+
+
+def _settings(arguments: argparse.Namespace) -> AppSettings:
+    settings = from_environment()
+    given = {n: getattr(arguments, n, None) for n in ("host", "port", "data")}
+    return dataclasses.replace(settings, **{n: v for n, v in given.items() if v is not None})
+
+
+@contextlib.contextmanager
+def _database(settings: AppSettings) -> Iterator[MySQLDatabase]:
+    """The database for a command: the one named, the running application's, or our own for as long as it takes."""
+    if settings.database_url:
+        yield open_database(settings.database_url)
+        return
+    running = attach(settings.data)
+    if running is not None:
+        yield open_database(running)
+        return
+    with private_server(settings.data) as server:
+        database = open_database(server.url)
+        migrate(database)
+        yield database
+
+
+def _serve(arguments: argparse.Namespace) -> int:
+    settings = _settings(arguments)
+    if settings.host not in LOOPBACK:
+        raise Usage(f"--host {settings.host}: Mainspring has no accounts yet and listens on loopback only (127.0.0.1)")
+    server = None if settings.database_url else PrivateServer(settings.data)
+    if server is not None:
+        server.start()
+        server.watch()
+    try:
+        database = open_database(settings.database_url or _url(server))
+        migrate(database)
+        if arguments.reset_demo and _confirmed(arguments.yes):
+            reset_demo(database)
+        elif not arguments.empty and is_empty(database):
+            load_demo(database)
+        _listen(settings, database)
+    finally:
+        if server is not None:
+            server.stop()
+    return 0
+
+
+def _url(server: PrivateServer | None) -> str:
+    assert server is not None
+    return server.url
+
+
+def _listen(settings: AppSettings, database: MySQLDatabase) -> None:
+    import uvicorn
+
+    from mainspring.api.app import create_app
+
+    listener = _bind(settings.host, settings.port)
+    host, port = listener.getsockname()[:2]
+    print(f"Mainspring is open at http://{'[::1]' if ':' in host else host}:{port}  (Ctrl-C ends it)", flush=True)
+    config = uvicorn.Config(create_app(settings, database), log_level="warning", timeout_graceful_shutdown=3)
+    uvicorn.Server(config).run(sockets=[listener])
+
+
+def _bind(host: str, port: int) -> socket.socket:
+    """A listening socket on the port wanted, or on a free one when that is taken."""
+    family = socket.AF_INET6 if ":" in host else socket.AF_INET
+    for candidate in (port, 0):
+        listener = socket.socket(family)
+        listener.setsockopt(socket.SOL_SOCKET, socket.SO_REUSEADDR, 1)
+        try:
+            listener.bind((host, candidate))
+        except OSError as error:
+            listener.close()
+            if candidate == 0:
+                raise Usage(f"cannot listen on {host}: {error.strerror}") from None
+            print(f"Port {port} is taken; using a free one.", file=sys.stderr)
+            continue
+        return listener
+    raise AssertionError("unreachable")
+
+
+def _confirmed(yes: bool) -> bool:
+    if yes:
+        return True
+    try:
+        answer = input("This deletes every line in the store and puts the demo back. Type yes to go on: ")
+    except EOFError:
+        answer = ""
+    if answer.strip().lower() != "yes":
+        print("Nothing changed.")
+        return False
+    return True
+
+
+def _demo(arguments: argparse.Namespace) -> int:
+    with _database(_settings(arguments)) as database:
+        if arguments.reset:
+            if _confirmed(arguments.yes):
+                reset_demo(database)
+        else:
+            load_demo(database)
+    return 0
+
+
+def _methods(_: argparse.Namespace) -> int:
+    for method in catalogue.methods():
+        inputs = ", ".join(f"{p.name}{'' if p.required else '?'} [{p.unit or '-'}]" for p in method.parameters)
+        print(f"{method.id}\n    {method.title}\n    {method.formula}\n    {inputs}\n    {method.source}")
+    return 0
+
+
+def _calc(arguments: argparse.Namespace) -> int:
+    inputs = {}
+    for pair in arguments.inputs:
+        name, equals, value = pair.partition("=")
+        if not equals:
+            raise Usage(f'{pair!r} is not NAME="VALUE UNIT"')
+        inputs[name.strip()] = value
+    found = catalogue.calculate(arguments.method, inputs)
+    if arguments.json:
+        data = found.model_dump() if arguments.working else {"values": found.values}
+        print(json.dumps(data, ensure_ascii=False, indent=1))
+        return 0
+    method = next(m for m in catalogue.methods() if m.id == arguments.method)
+    for name, value in found.values.items():
+        dimension = method.dimension if name == method.id else None
+        if found.working is not None and dimension is None and name == next(iter(found.values)):
+            dimension = found.working.dimension
+        print(f"{name} = {_said(value, dimension, arguments.us)}")
+    if arguments.working and found.working is not None:
+        _print_working(found.working, arguments.us)
+    return 0
+
+
+def _said(value: float, dimension: str | None, us: bool) -> str:
+    if dimension is None:
+        return f"{value:.6g}"
+    return DIMENSIONS[dimension].show(value, "us" if us else "si", digits=6)
+
+
+def _print_working(working: WorkingView, us: bool, indent: str = "  ") -> None:
+    print(f"{indent}{working.title}")
+    print(f"{indent}{working.symbol} = {working.formula}")
+    if working.substituted:
+        print(f"{indent}{' ' * len(working.symbol)} = {working.substituted}")
+    print(f"{indent}{' ' * len(working.symbol)} = {_said(working.value, working.dimension, us)}")
+    print(f"{indent}source: {working.source}")
+    for step in working.inputs:
+        if step.step is not None and step.step.method_id:
+            _print_working(step.step, us, indent + "    ")
+
+
+def _read(path: Path) -> bytes:
+    try:
+        return path.read_bytes()
+    except OSError as error:
+        raise Usage(f"{path}: {error.strerror}") from None
+
+
+def _assess(arguments: argparse.Namespace) -> int:
+    text = _read(arguments.file)
+    try:
+        file = line_json.load(text)
+        record = {**file.record, "site": file.site.get("entries", {})}
+    except BadEntry as foreign:
+        if foreign.field != "format":
+            raise
+        record = json.loads(text)  # a bare record
+    line, problems = parse_line(record)
+    view, _ = lines.assessment_view(assess(line), problems)
+    if arguments.json:
+        print(view.model_dump_json(indent=1))
+    else:
+        system = "us" if arguments.us else "si"
+        for problem in problems.values():
+            print(f"not taken: {problem}")
+        for finding in assess(line).findings:
+            print(f"{finding.severity.word:8} {finding.place:15} {finding.title}. {finding.because.text(system)}")
+    return 2 if problems else 0
+
+
+def _export(arguments: argparse.Namespace) -> int:
+    with _database(_settings(arguments)) as database:
+        text = handover.export_line(lines.find_line(database, arguments.line))
+    if arguments.file is None:
+        print(text)
+    else:
+        arguments.file.write_text(text, encoding="utf-8")
+    return 0
+
+
+def _import(arguments: argparse.Namespace) -> int:
+    text = _read(arguments.file)
+    with _database(_settings(arguments)) as database:
+        opened = handover.import_line(database, text, str(uuid.uuid4()), None, arguments.by)
+    print(f"{opened.kept.tag} imported as {opened.kept.id}")
+    return 0
+
+
+def _migrate(arguments: argparse.Namespace) -> int:
+    settings = _settings(arguments)
+    if settings.database_url:
+        applied = migrate(open_database(settings.database_url))
+    else:
+        with private_server(settings.data) as server:
+            applied = migrate(open_database(server.url))
+    print("\n".join(applied) or "nothing to do")
+    return 0
+
+
+if __name__ == "__main__":
+    sys.exit(main())

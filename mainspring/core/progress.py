@@ -1,0 +1,65 @@
+"""Seven stages from survey to hand-over: which are done, which is in hand."""
+
+from dataclasses import dataclass
+
+from mainspring.core.assess import Assessment
+from mainspring.core.checks import Severity
+from mainspring.core.procedure.status import StepState, StepStatus
+
+STAGES = {
+    "survey": "Survey",
+    "settings": "Settings",
+    "run": "Run sheet",
+    "loop": "Loop",
+    "proof": "Proof",
+    "savings": "Savings",
+    "handover": "Hand-over",
+}
+HANDED_OVER = "handover.done"  # evidence step that closes a line
+
+
+@dataclass(frozen=True)
+class Progress:
+    """State of every stage (done, now, todo) and a line of words on where the work stands."""
+
+    states: dict[str, str]
+    words: str
+
+
+def progress_of(
+    assessment: Assessment, sheet: list[StepStatus], settings_left: int, savings_known: bool, handed_over: bool
+) -> Progress:
+    """Where a line stands; the first stage not done is the one in hand."""
+    planned = sum(row.planned is not None for row in assessment.settings)
+    steps_done = sum(s.state in (StepState.DONE,) for s in sheet)
+    transfer = assessment.line.value("line.application") == "transfer"
+    loop_tried = transfer or (assessment.line.has("control.low_limit") and assessment.line.has("control.sleep_below"))
+    stops, unknown = assessment.count(Severity.STOP), assessment.count(Severity.UNKNOWN)
+    baseline = any(s.step.id == "turn.baseline" and s.state is StepState.DONE for s in sheet)
+    done = {
+        "survey": stops == 0 and unknown == 0,
+        "settings": planned > 0 and settings_left >= planned,
+        "run": bool(sheet) and steps_done == len(sheet),
+        "loop": loop_tried,
+        "proof": baseline,
+        "savings": savings_known,
+        "handover": handed_over,
+    }
+    current = next((stage for stage, is_done in done.items() if not is_done), None)
+    states = {s: "done" if is_done else "now" if s == current else "todo" for s, is_done in done.items()}
+    words = {
+        "survey": _counted(stops, "stop") + (f", {unknown} not known yet" if unknown else ""),
+        "settings": f"{settings_left} of {planned} set",
+        "run": f"Step {min(steps_done + 1, len(sheet))} of {len(sheet)}",
+        "loop": "To be tried",
+        "proof": "Baseline to be kept",
+        "savings": "Duty and cost to be entered",
+        "handover": "Ready to hand over",
+    }
+    if current is None:
+        return Progress(states, "Handed over")
+    return Progress(states, f"{STAGES[current]}: {words[current][0].lower()}{words[current][1:]}")
+
+
+def _counted(number: int, word: str) -> str:
+    return f"{number} {word}{'s' if number != 1 else ''}"

@@ -1,0 +1,158 @@
+"""Put the demo into an empty store, through the same judgement that real evidence meets."""
+
+import uuid
+from datetime import datetime, timedelta
+from typing import Any
+
+from peewee import MySQLDatabase
+
+from mainspring.core.assess import Assessment, assess
+from mainspring.core.line import parse_line
+from mainspring.core.line.record import SCHEMA_VERSION
+from mainspring.core.method import Figure
+from mainspring.core.procedure import Evidence, Step, judge_evidence
+from mainspring.demo.sites import BOOSTER, FILTER, IRRIGATION, MARROW, ORRENDALE, PLANTED, demo_id
+from mainspring.store import repository
+from mainspring.store.database import transact
+from mainspring.store.repository import KeptEvidence
+
+WHO = "R. Tally"
+# invented: how far the readings of each step-up row lie from the model, in order speed, current, power, pressure
+_SCATTER = {"speed": 1.001, "current": 1.03, "power": 1.02, "pressure": 0.985}
+
+
+def is_empty(db: MySQLDatabase) -> bool:
+    """Whether the store holds no site yet."""
+    return not transact(db, repository.sites)
+
+
+def load_demo(db: MySQLDatabase) -> None:
+    """Both sites; harmless when they are there already."""
+    transact(db, lambda: _load(repository.now()))
+
+
+def reset_demo(db: MySQLDatabase) -> None:
+    """Empty the store and put the demo back, in one transaction."""
+
+    def write() -> None:
+        repository.remove_everything()
+        _load(repository.now())
+
+    transact(db, write)
+
+
+def _load(now: datetime) -> None:
+    orrendale, marrow = demo_id("orrendale"), demo_id("marrow creek")
+    for key, site in ((orrendale, ORRENDALE), (marrow, MARROW)):
+        repository.create_site(key, str(site["name"]), str(site["units"]), site["entries"], WHO)
+    _line(orrendale, "CW-BST-1", "cold-water booster, pool hall", PLANTED)
+    _line(
+        orrendale,
+        "CW-BST-2",
+        "cold-water booster, gym wing",
+        BOOSTER,
+        now - timedelta(hours=3),
+        settings=1.0,
+        upto="turn.rotation",
+        rows=4,
+    )
+    _line(
+        orrendale,
+        "PF-1",
+        "pool filter circulation, was throttled",
+        FILTER,
+        now - timedelta(days=6),
+        settings=1.0,
+        upto="",
+    )
+    _line(
+        marrow,
+        "IRR-P1",
+        "irrigation, was throttled",
+        IRRIGATION,
+        now - timedelta(days=1),
+        settings=0.6,
+        upto="power.energise",
+    )
+
+
+def _line(
+    site: str,
+    tag: str,
+    title: str,
+    record: dict[str, Any],
+    began: datetime | None = None,
+    settings: float = 0.0,
+    upto: str | None = None,
+    rows: int = 99,
+) -> None:
+    line, problems = parse_line(record)
+    assert not problems, problems
+    key = demo_id(tag)
+    repository.create_line(key, site, tag, title, line.to_data(), SCHEMA_VERSION, {}, WHO)
+    assessment = assess(line)
+    if settings:
+        _leave_settings(key, assessment, settings)
+    if began is not None and upto is not None:
+        for i, evidence in enumerate(_evidence(assessment, began, upto, rows)):
+            repository.add_evidence(key, _kept(tag, i, evidence))
+
+
+def _leave_settings(line_id: str, assessment: Assessment, share: float) -> None:
+    planned = [row for row in assessment.settings if row.planned is not None]
+    for row in planned[: round(share * len(planned))]:
+        assert row.planned is not None
+        value = row.planned.value
+        left = round(float(value), 4) if isinstance(value, Figure) else value
+        repository.put_setting(line_id, row.setting.id, "left", left, WHO)
+
+
+def _evidence(assessment: Assessment, began: datetime, upto: str, rows: int) -> list[Evidence]:
+    """Steps done one after the other up to and with `upto` (all when empty), then some rows of the step-up."""
+    kept: list[Evidence] = []
+    moment = began
+    for step in assessment.steps:
+        moment += timedelta(minutes=3)
+        for kind, data, wait in _answers(step, rows):
+            moment += timedelta(seconds=wait)
+            kept.append(judge_evidence(step, kind, data, WHO, moment, kept))
+        if step.id == upto and rows >= 99:
+            break
+        if step.table is not None and rows < 99:
+            break
+    return kept
+
+
+def _answers(step: Step, rows: int) -> list[tuple[str, dict[str, Any], float]]:
+    if step.proof == "countdown":
+        return [("start", {}, 0.0), ("tick", {}, float(step.seconds or 0) + 20)]
+    if step.proof == "choice":
+        return [("choice", {"choice": step.right if step.right in (step.choices or {}) else "standstill"}, 0.0)]
+    if step.proof == "readings":
+        return [("readings", {r.id: _read(r.expected, i) for i, r in enumerate(step.readings)}, 0.0)]
+    if step.table is not None:
+        made = []
+        for reference, expected in list(zip(step.table.references, step.table.expected, strict=True))[:rows]:
+            data = {name: round(float(f) * _SCATTER[name], 4) for name, f in expected.items()}
+            made.append(("row", {"reference": float(reference), **data}, 60.0))
+        return made
+    return [("tick", {}, 0.0)]
+
+
+def _read(expected: Figure | None, index: int) -> float:
+    return 0.2 + 0.1 * index if expected is None else round(float(expected) * (1 + 0.002 * (index - 1)), 6)
+
+
+def _kept(tag: str, index: int, evidence: Evidence) -> KeptEvidence:
+    key = str(uuid.uuid5(uuid.UUID(demo_id(tag)), str(index)))
+    return KeptEvidence(
+        key,
+        evidence.step,
+        evidence.kind,
+        evidence.data,
+        evidence.leaves,
+        evidence.passed,
+        evidence.by,
+        evidence.at,
+        evidence.note,
+    )

@@ -1,0 +1,40 @@
+"""The one-page hand-over as PDF, from a template that ships with the package; no network, no foreign files."""
+
+from dataclasses import dataclass
+from pathlib import Path
+
+from jinja2 import Environment, FileSystemLoader, select_autoescape
+from weasyprint import HTML
+
+_TEMPLATES = Environment(
+    loader=FileSystemLoader(Path(__file__).parent), autoescape=select_autoescape(["html"]), trim_blocks=True
+)
+
+
+@dataclass(frozen=True)
+class HandoverPage:
+    """What the page shows, as text in the reader's units."""
+
+    site: str
+    tag: str
+    title: str
+    printed: str
+    stations: list[tuple[str, str, str, str]]  # label, key figure, second line, severity
+    findings: list[tuple[str, str, str]]  # severity, title, because
+    baseline: list[tuple[str, str, str]]  # label, read, expected
+    proof: list[tuple[str, str, str]]  # method, load, bounds
+    savings: list[tuple[str, str]]
+    settings: list[tuple[str, str, str, str]]  # label, planned, left, verdict
+    steps: list[tuple[str, str]]  # title, state
+    missing: list[str]
+
+
+def render_pdf(page: HandoverPage) -> bytes:
+    """The page as PDF bytes."""
+    html = _TEMPLATES.get_template("handover.html").render(page=page)
+    document: bytes = HTML(string=html, url_fetcher=_refuse).write_pdf()
+    return document
+
+
+def _refuse(url: str, *_: object, **__: object) -> dict[str, object]:
+    raise ValueError(f"the hand-over page loads nothing from outside, not even {url[:80]}")

@@ -1,0 +1,1 @@
+"""What the application does: one function per use, between the web and core and store."""

@@ -1,0 +1,422 @@
+"""The benches: loop, proof and savings, and the curves beside them."""
+
+from typing import Any
+
+from peewee import MySQLDatabase
+from pydantic import BaseModel
+
+from mainspring.core.assess import assess, key_figures
+from mainspring.core.derived import Derived
+from mainspring.core.energy.savings import DISCOUNT, YEARS, Chain, Level, Savings, savings_of
+from mainspring.core.errors import BadEntry, MainspringError
+from mainspring.core.line import Line, parse_line
+from mainspring.core.method import Figure
+from mainspring.core.motor.proof import Estimate, proof_of
+from mainspring.core.procedure.status import StepStatus
+from mainspring.core.simulation import LoopTuning, simulate_loop, tuning_for
+from mainspring.service.lines import BadRecord, Opened, assessment_view, open_line, with_site_of, working_for
+from mainspring.service.run import run_view
+from mainspring.service.sheet import sheet_view
+from mainspring.service.views import FigureView, Ledger, Part, WorkingView
+
+CURVE_POINTS = 41
+SPEEDS = (1.0, 0.9, 0.8, 0.7)
+
+
+class CurveView(BaseModel):
+    """A curve: flows and heads, with what to write beside it."""
+
+    label_frequency: float | None
+    flows: list[float]
+    heads: list[float]
+
+
+class CurvesView(BaseModel):
+    """Pump and system at several speeds, the duty point, and where no water moves."""
+
+    pump: list[CurveView]
+    system: CurveView | None
+    held_head: FigureView | None
+    duty_flow: FigureView | None
+    duty_head: FigureView | None
+    duty_power: FigureView | None
+    no_flow: CurveView | None
+    no_flow_frequency: FigureView | None
+    missing: str
+
+
+class TuningView(BaseModel):
+    """What the loop was tried with."""
+
+    setpoint: float
+    gain: float
+    integral_time: float
+    low_limit: float
+    sleep_below: float
+    sleep_delay: float
+    boost: float
+    wake_at: float
+    ramp_up: float
+    ramp_down: float
+
+
+class EventView(BaseModel):
+    """Something that happened."""
+
+    time: float
+    name: str
+
+
+class MeaningView(BaseModel):
+    """What the trace means."""
+
+    severity: str
+    title: str
+    because: list[Part]
+    do: list[Part]
+
+
+class LoopView(BaseModel):
+    """A trial of the loop."""
+
+    tuning: TuningView
+    times: list[float]
+    pressure: list[float]
+    frequency: list[float]
+    demand: list[float]
+    events: list[EventView]
+    meaning: list[MeaningView]
+    figures: dict[str, FigureView]
+    missing: str
+    curves: CurvesView
+    base_frequency: float | None
+
+
+class EstimateView(BaseModel):
+    """Motor load by one method."""
+
+    id: str
+    title: str
+    load: FigureView | None
+    low: FigureView | None
+    high: FigureView | None
+    worth: str
+    missing: str
+
+
+class ProofView(BaseModel):
+    """Motor load three ways."""
+
+    kept: bool
+    estimates: list[EstimateView]
+    efficiency: FigureView | None
+    readings: dict[str, FigureView]
+    missing: str
+
+
+class LevelView(BaseModel):
+    """One flow level, both ways."""
+
+    flow: FigureView
+    hours: FigureView
+    throttled_input: FigureView
+    input: FigureView
+    frequency: FigureView
+    motor_efficiency: FigureView
+    drive_efficiency: FigureView
+    saved: FigureView
+    cube_saved: float
+
+
+class ChainView(BaseModel):
+    """Where the energy goes."""
+
+    name: str
+    taken: FigureView
+    losses: list[tuple[str, float]]
+    useful: float
+
+
+class SavingsView(BaseModel):
+    """The savings bench."""
+
+    known: bool
+    missing: list[str]
+    levels: list[LevelView]
+    figures: dict[str, FigureView]
+    cube_gap: list[tuple[str, float]]
+    chains: list[ChainView]
+    years: int
+    discount: float
+
+
+def loop_view(db: MySQLDatabase, record: dict[str, Any], site_id: str | None, tried: dict[str, float]) -> LoopView:
+    """Try the loop of a record with some values moved."""
+    line, problems = parse_line(with_site_of(db, record, site_id))
+    if problems:
+        raise BadRecord(problems)
+    if "setpoint" in tried:
+        try:
+            line = line.with_values(control={"setpoint": tried["setpoint"]})
+        except BadEntry as problem:
+            raise BadRecord({"control.setpoint": problem}) from None
+    return _loop(line, tried)
+
+
+def _loop(line: Line, tried: dict[str, float]) -> LoopView:
+    derived, ledger = Derived(line), Ledger()
+    figures = {n: ledger.figure(f"line.{n}", f) for n, f in key_figures(assess(line)).items() if isinstance(f, Figure)}
+    curves = _curves(line, derived, ledger)
+    base = line.value("motor.rated_frequency")
+    try:
+        tuning = tuning_for(line, derived, **tried)
+        trial = simulate_loop(line, derived, tuning)
+    except BadEntry as problem:
+        raise BadRecord({"tried": problem}) from None
+    except MainspringError as gap:
+        blank = TuningView(**dict.fromkeys(LoopTuning.__dataclass_fields__, 0.0))
+        return LoopView(
+            tuning=blank,
+            times=[],
+            pressure=[],
+            frequency=[],
+            demand=[],
+            events=[],
+            meaning=[],
+            figures=figures,
+            missing=str(gap),
+            curves=curves,
+            base_frequency=base,
+        )
+    return LoopView(
+        tuning=TuningView(**tuning.__dict__),
+        times=trial.times.round(2).tolist(),
+        pressure=trial.pressure.round(0).tolist(),
+        frequency=trial.frequency.round(3).tolist(),
+        demand=trial.demand.round(7).tolist(),
+        events=[EventView(time=e.time, name=e.name) for e in trial.events],
+        meaning=[
+            MeaningView(
+                severity=m.severity.word,
+                title=m.title,
+                because=ledger.sentence(f"meaning.{i}", m.because),
+                do=ledger.sentence(f"meaning.{i}.do", m.do),
+            )
+            for i, m in enumerate(trial.meaning)
+        ],
+        figures=figures,
+        missing="",
+        curves=curves,
+        base_frequency=base,
+    )
+
+
+def _curves(line: Line, derived: Derived, ledger: Ledger) -> CurvesView:
+    empty = CurvesView(
+        pump=[],
+        system=None,
+        held_head=None,
+        duty_flow=None,
+        duty_head=None,
+        duty_power=None,
+        no_flow=None,
+        no_flow_frequency=None,
+        missing="",
+    )
+    try:
+        c0, c1, c2 = (float(c) for c in derived.curve)
+        base = float(line.motor.rated_frequency)
+    except MainspringError as gap:
+        return empty.model_copy(update={"missing": str(gap)})
+    run_out = (-c1 - (c1**2 - 4 * c2 * 0.75 * c0) ** 0.5) / (2 * c2)  # where a quarter of shut-off head is left
+
+    def pump(speed: float) -> CurveView:
+        flows = [run_out * speed * i / (CURVE_POINTS - 1) for i in range(CURVE_POINTS)]
+        heads = [c0 * speed**2 + c1 * speed * q + c2 * q * q for q in flows]
+        return CurveView(label_frequency=round(speed * base, 1), flows=flows, heads=heads)
+
+    view = empty.model_copy(update={"pump": [pump(s) for s in SPEEDS]})
+    figures = key_figures(assess(line))
+
+    def shown(name: str) -> FigureView | None:
+        figure = figures[name]
+        return ledger.figure(f"line.{name}", figure) if isinstance(figure, Figure) else None
+
+    update: dict[str, Any] = {
+        "duty_flow": shown("duty_flow"),
+        "duty_head": shown("duty_head"),
+        "duty_power": shown("duty_power"),
+        "no_flow_frequency": shown("hold_frequency"),
+    }
+    try:
+        update["held_head"] = ledger.figure("line.held_head", derived.held_head)
+        update["no_flow"] = pump(float(derived.hold_speed))
+    except MainspringError:
+        pass
+    try:
+        flows = [run_out * i / (CURVE_POINTS - 1) for i in range(CURVE_POINTS)]
+        static, k = float(line.system.static_head), float(derived.resistance)
+        update["system"] = CurveView(label_frequency=None, flows=flows, heads=[static + k * q * q for q in flows])
+    except MainspringError:
+        pass
+    return view.model_copy(update=update)
+
+
+def baseline_row(sheet: list[StepStatus]) -> dict[str, float] | None:
+    """The full-speed row of the step-up, once kept."""
+    status = next((s for s in sheet if s.step.id == "turn.step_up"), None)
+    if status is None or status.step.table is None or not status.evidence:
+        return None
+    full = float(status.step.table.references[-1])
+    return next((e.data for e in status.evidence if e.data["reference"] == full), None)
+
+
+def proof_view(opened: Opened) -> tuple[ProofView, Ledger]:
+    """Motor load from the baseline, three ways."""
+    ledger = Ledger()
+    row = baseline_row(opened.sheet)
+    if row is None:
+        return (
+            ProofView(
+                kept=False,
+                estimates=[],
+                efficiency=None,
+                readings={},
+                missing="not known yet: needs the full-speed row of the step-up",
+            ),
+            ledger,
+        )
+    proof = proof_of(opened.line, opened.assessment.derived, row)
+    return (
+        ProofView(
+            kept=True,
+            estimates=[_estimate(ledger, e) for e in proof.estimates],
+            efficiency=None if proof.efficiency is None else ledger.figure("proof.efficiency", proof.efficiency),
+            readings={n: ledger.figure(f"proof.reading.{n}", f) for n, f in proof.readings.items()},
+            missing="",
+        ),
+        ledger,
+    )
+
+
+def _estimate(ledger: Ledger, estimate: Estimate) -> EstimateView:
+    def shown(name: str, figure: Figure | None) -> FigureView | None:
+        return None if figure is None else ledger.figure(f"proof.{estimate.id}.{name}", figure)
+
+    return EstimateView(
+        id=estimate.id,
+        title=estimate.title,
+        load=shown("load", estimate.load),
+        low=shown("low", estimate.low),
+        high=shown("high", estimate.high),
+        worth=estimate.worth,
+        missing=estimate.missing,
+    )
+
+
+def savings_view(line: Line, derived: Derived) -> tuple[SavingsView, Ledger]:
+    """Throttled against slowed."""
+    ledger = Ledger()
+    try:
+        found = savings_of(line, derived)
+    except MainspringError as gap:
+        return (
+            SavingsView(
+                known=False,
+                missing=[str(gap)],
+                levels=[],
+                figures={},
+                cube_gap=[],
+                chains=[],
+                years=YEARS,
+                discount=DISCOUNT,
+            ),
+            ledger,
+        )
+    return (
+        SavingsView(
+            known=True,
+            missing=list(found.missing),
+            levels=[_level(ledger, i, level) for i, level in enumerate(found.levels)],
+            figures=_savings_figures(ledger, found),
+            cube_gap=list(found.cube_gap),
+            chains=[_chain(ledger, c) for c in found.chains],
+            years=YEARS,
+            discount=DISCOUNT,
+        ),
+        ledger,
+    )
+
+
+def _savings_figures(ledger: Ledger, found: Savings) -> dict[str, FigureView]:
+    named = {
+        "throttled": found.throttled,
+        "slowed": found.slowed,
+        "saved": found.saved,
+        "fraction": found.fraction,
+        "cube_energy": found.cube_energy,
+        "cube_saved": found.cube_saved,
+        "demand_saved": found.demand_saved,
+        "money": found.money,
+        "payback": found.payback,
+        "present_value": found.present_value,
+        "emission": found.emission,
+    }
+    return {n: ledger.figure(f"savings.{n}", f) for n, f in named.items() if f is not None}
+
+
+def _level(ledger: Ledger, index: int, level: Level) -> LevelView:
+    def shown(name: str) -> FigureView:
+        return ledger.figure(f"savings.level.{index}.{name}", getattr(level, name))
+
+    return LevelView(
+        flow=shown("flow"),
+        hours=shown("hours"),
+        throttled_input=shown("throttled_input"),
+        input=shown("input"),
+        frequency=shown("frequency"),
+        motor_efficiency=shown("motor_efficiency"),
+        drive_efficiency=shown("drive_efficiency"),
+        saved=shown("saved"),
+        cube_saved=(float(level.throttled_input) - float(level.cube_input)) * float(level.hours),
+    )
+
+
+def _chain(ledger: Ledger, chain: Chain) -> ChainView:
+    return ChainView(
+        name=chain.name,
+        taken=ledger.figure(f"savings.chain.{chain.name.lower()}", chain.taken),
+        losses=list(chain.losses),
+        useful=chain.useful,
+    )
+
+
+def draft_working(db: MySQLDatabase, record: dict[str, Any], site_id: str | None, key: str) -> WorkingView:
+    """The working of a figure in the assessment, or on the loop and savings bench, of a record being typed."""
+    line, _ = parse_line(with_site_of(db, record, site_id))
+    assessment = assess(line)
+    _, ledger = assessment_view(assessment, {})
+    figures = dict(ledger.figures)
+    if key.startswith("savings."):
+        figures.update(savings_view(line, assessment.derived)[1].figures)
+    if key == "line.held_head":
+        figures["line.held_head"] = assessment.derived.held_head
+    return working_for(figures, key)
+
+
+def line_working(db: MySQLDatabase, line_id: str, key: str) -> WorkingView:
+    """The working of any figure shown of a saved line."""
+    opened = open_line(db, line_id)
+    figures: dict[str, Figure] = {}
+    prefix = key.split(".")[0]
+    if prefix == "setting":
+        figures = sheet_view(opened)[1].figures
+    elif prefix == "step":
+        figures = run_view(opened)[1].figures
+    elif prefix == "proof":
+        figures = proof_view(opened)[1].figures
+    elif prefix == "savings":
+        figures = savings_view(opened.line, opened.assessment.derived)[1].figures
+    else:
+        figures = assessment_view(opened.assessment, {})[1].figures
+    return working_for(figures, key)

@@ -1,0 +1,221 @@
+"""What the screens are built from: fields, units, methods; and running a method on its own."""
+
+from typing import Any
+
+from pydantic import BaseModel
+
+import mainspring.core.assess
+import mainspring.core.simulation  # noqa: F401 with assess, registers every method
+from mainspring.core.errors import BadEntry
+from mainspring.core.line import GROUPS, STATIONS, Choice, Points, Quantity
+from mainspring.core.line.fields import Field
+from mainspring.core.method import METHODS, Figure, Method, Parameter, find_method, given
+from mainspring.core.quantity import DIMENSIONS
+from mainspring.core.working import pretty, working_of
+from mainspring.service.views import WorkingView, working_view
+
+
+class UnitView(BaseModel):
+    """A unit: SI value = shown * factor + offset."""
+
+    symbol: str
+    factor: float
+    offset: float
+    aliases: list[str]
+
+
+class DimensionView(BaseModel):
+    """A kind of quantity."""
+
+    id: str
+    units: list[UnitView]
+    si: str
+    us: str
+    digits: int
+
+
+class ColumnView(BaseModel):
+    """A column of a table field."""
+
+    name: str
+    label: str
+    dimension: str
+
+
+class FieldView(BaseModel):
+    """A field of the record."""
+
+    path: str
+    name: str
+    label: str
+    kind: str
+    tab: str
+    help: str
+    provenance: str
+    dimension: str | None = None
+    twin: str = ""
+    choices: dict[str, str] = {}
+    columns: list[ColumnView] = []
+
+
+class GroupView(BaseModel):
+    """A station or other group of fields."""
+
+    id: str
+    label: str
+    station: bool
+    fields: list[FieldView]
+
+
+class Catalogue(BaseModel):
+    """Units and fields, as core declares them."""
+
+    dimensions: list[DimensionView]
+    groups: list[GroupView]
+
+
+class MethodParameterView(BaseModel):
+    """One input of a method."""
+
+    name: str
+    symbol: str
+    dimension: str | None
+    unit: str
+    required: bool
+    default: float | str | None
+    many: bool
+    text: bool
+
+
+class MethodView(BaseModel):
+    """A method, for the Methods screen and the calculator."""
+
+    id: str
+    title: str
+    topic: str
+    formula: str
+    words: bool
+    source: str
+    source_kind: str
+    dimension: str | None
+    parameters: list[MethodParameterView]
+
+
+class CalculationView(BaseModel):
+    """The result of a method run on its own."""
+
+    values: dict[str, float]
+    working: WorkingView | None
+
+
+def catalogue() -> Catalogue:
+    """Units and fields."""
+    return Catalogue(
+        dimensions=[
+            DimensionView(
+                id=d.id,
+                units=[
+                    UnitView(symbol=u.symbol, factor=u.factor, offset=u.offset, aliases=list(u.aliases))
+                    for u in d.units
+                ],
+                si=d.si,
+                us=d.us,
+                digits=d.digits,
+            )
+            for d in DIMENSIONS.values()
+        ],
+        groups=[
+            GroupView(id=g.id, label=g.label, station=g in STATIONS, fields=[_field(f) for f in g.fields.values()])
+            for g in GROUPS.values()
+        ],
+    )
+
+
+def _field(field: Field) -> FieldView:
+    return FieldView(
+        path=field.path,
+        name=field.name,
+        label=field.label,
+        kind=field.kind,
+        tab=field.tab,
+        help=field.help,
+        provenance=field.provenance,
+        dimension=field.dimension if isinstance(field, Quantity) else None,
+        twin=field.twin if isinstance(field, Quantity) else "",
+        choices=field.choices if isinstance(field, Choice) else {},
+        columns=[ColumnView(name=c.name, label=c.label, dimension=c.dimension) for c in field.columns]
+        if isinstance(field, Points)
+        else [],
+    )
+
+
+def methods() -> list[MethodView]:
+    """Every method, by topic."""
+    return [_method(m) for m in sorted(METHODS.values(), key=lambda m: (m.topic, m.id))]
+
+
+def _method(method: Method) -> MethodView:
+    return MethodView(
+        id=method.id,
+        title=method.title,
+        topic=method.topic,
+        formula=method.formula if method.words else pretty(method.formula),
+        words=method.words,
+        source=str(method.source),
+        source_kind=method.source.kind,
+        dimension=method.dimension,
+        parameters=[_parameter(p) for p in method.parameters],
+    )
+
+
+def _parameter(parameter: Parameter) -> MethodParameterView:
+    dimension = DIMENSIONS[parameter.dimension] if parameter.dimension else None
+    default = None if parameter.required else parameter.default
+    return MethodParameterView(
+        name=parameter.name,
+        symbol=pretty(parameter.symbol),
+        dimension=parameter.dimension,
+        unit="" if dimension is None else dimension.core.symbol,
+        required=parameter.required,
+        default=default,
+        many=parameter.many,
+        text=parameter.text,
+    )
+
+
+def calculate(method_id: str, inputs: dict[str, str]) -> CalculationView:
+    """Run a method on inputs as typed, each with or without a unit; sequences are separated by semicolons.
+
+    Raises UnknownMethod, and BadEntry for an input that is missing, unknown or not readable.
+    """
+    method = find_method(method_id)
+    allowed = {p.name: p for p in method.parameters} | {p.symbol: p for p in method.parameters}
+    values: dict[str, Any] = {}
+    for name, text in inputs.items():
+        if name not in allowed:
+            raise BadEntry("input", name, ", ".join(p.name for p in method.parameters))
+        parameter = allowed[name]
+        values[parameter.name] = _read(parameter, text)
+    missing = [p.name for p in method.parameters if p.required and p.name not in values]
+    if missing:
+        raise BadEntry("inputs", ", ".join(inputs) or "none", f"also {', '.join(missing)}")
+    made = method(**values)
+    figures = made if isinstance(made, tuple) else (made,)
+    parts = list(method.parts) or [method.id]
+    first = next((f for f in figures if isinstance(f, Figure)), None)
+    return CalculationView(
+        values={n: float(f) for n, f in zip(parts, figures, strict=True)},
+        working=None if first is None else working_view(working_of(first)),
+    )
+
+
+def _read(parameter: Parameter, text: str) -> Any:
+    if parameter.text:
+        return text
+    dimension = DIMENSIONS[parameter.dimension or "count"]
+    if parameter.many:
+        return tuple(
+            given(f"{parameter.name}_{i + 1}", dimension.parse(t, parameter.name), parameter.dimension)
+            for i, t in enumerate(text.split(";"))
+        )
+    return given(parameter.name, dimension.parse(text, parameter.name), parameter.dimension)

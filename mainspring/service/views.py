@@ -1,0 +1,437 @@
+"""What the application shows, as typed values: the assessment of core with a key on every figure.
+
+A key leads back to the figure in the same assessment, so that its working can be asked for (`Ledger.figures`).
+"""
+
+from datetime import datetime
+from typing import Any
+
+from pydantic import BaseModel
+
+from mainspring.core.checks import Finding
+from mainspring.core.errors import BadEntry
+from mainspring.core.method import Figure
+from mainspring.core.procedure import Evidence, StepStatus
+from mainspring.core.procedure.steps import PHASES, Reading
+from mainspring.core.sentence import Sentence
+from mainspring.core.working import Working
+
+
+class FigureView(BaseModel):
+    """A number with its dimension and the key to its working."""
+
+    key: str
+    value: float
+    dimension: str | None
+    assumed: bool
+
+
+class Part(BaseModel):
+    """A piece of a sentence: text, or a figure."""
+
+    text: str | None = None
+    figure: FigureView | None = None
+
+
+class FixView(BaseModel):
+    """A correction at one touch."""
+
+    field: str
+    value: float | str
+    label: list[Part]
+
+
+class FindingView(BaseModel):
+    """One judgement."""
+
+    id: str
+    place: str
+    severity: str
+    title: str
+    because: list[Part]
+    do: list[Part]
+    source: str
+    source_kind: str
+    fields: list[str]
+    needs: list[str]
+    fix: FixView | None
+
+
+class StationView(BaseModel):
+    """A station of the strip."""
+
+    id: str
+    label: str
+    key: list[Part]
+    second: list[Part]
+    severity: str
+
+
+class JointView(BaseModel):
+    """A joint of the strip."""
+
+    id: str
+    severity: str
+
+
+class StripView(BaseModel):
+    """The drawn line."""
+
+    stations: list[StationView]
+    joints: list[JointView]
+    back: list[Part]
+
+
+class ProblemView(BaseModel):
+    """An entry that cannot be taken."""
+
+    field: str
+    value: str
+    allowed: str
+    message: str
+
+
+class AssessmentView(BaseModel):
+    """Verdicts on a record, saved or being typed."""
+
+    findings: list[FindingView]
+    strip: StripView
+    problems: list[ProblemView]
+    figures: dict[str, FigureView]
+    unknown: dict[str, str]
+
+
+class StageView(BaseModel):
+    """One of the seven stages."""
+
+    id: str
+    label: str
+    state: str
+
+
+class LineView(BaseModel):
+    """A line with its record and verdicts."""
+
+    id: str
+    site_id: str
+    site_name: str
+    tag: str
+    title: str
+    revision: int
+    record: dict[str, Any]
+    updated_at: datetime
+    stages: list[StageView]
+    words: str
+    assessment: AssessmentView
+
+
+class RoundLine(BaseModel):
+    """A line as the Round shows it."""
+
+    id: str
+    tag: str
+    title: str
+    stages: list[StageView]
+    words: str
+    severity: str
+    headline: str
+    stops: int
+    power: float | None
+    wanted: float | None
+    wanted_dimension: str
+    saved: float | None
+    updated_at: datetime
+
+
+class RoundSite(BaseModel):
+    """A site with its lines."""
+
+    id: str
+    name: str
+    units: str
+    stops: int
+    saved: float
+    lines: list[RoundLine]
+
+
+class RoundView(BaseModel):
+    """Every site and line; what needs attention first."""
+
+    sites: list[RoundSite]
+
+
+class FamilyParameter(BaseModel):
+    """A setting in one make's words."""
+
+    number: str
+    label: str
+    unit: str | None
+    words: dict[str, str]
+
+
+class SettingView(BaseModel):
+    """One line of the settings sheet."""
+
+    id: str
+    group: str
+    label: str
+    dimension: str | None
+    choices: dict[str, str]
+    planned: FigureView | None
+    planned_choice: str | None
+    reason: list[Part]
+    source: str
+    wrong: str
+    missing: str
+    needs: str
+    family: FamilyParameter | None
+    found: float | str | None
+    left: float | str | None
+    left_by: str
+    left_at: datetime | None
+    verdict: str  # same, differs, open, unplanned
+
+
+class SheetView(BaseModel):
+    """The settings sheet."""
+
+    family: str
+    family_name: str
+    rows: list[SettingView]
+    set_count: int
+    differs_count: int
+
+
+class ReadingView(BaseModel):
+    """A number to read."""
+
+    id: str
+    label: str
+    dimension: str
+    expected: FigureView | None
+    low: float | None
+    high: float | None
+    tolerance: float | None
+
+
+class CellView(BaseModel):
+    """A reading kept, and how it stands to what was expected."""
+
+    value: float
+    deviation: float | None
+    fits: bool
+
+
+class RowView(BaseModel):
+    """A row of the step-up."""
+
+    reference: float
+    expected: dict[str, FigureView]
+    read: dict[str, CellView]
+    by: str = ""
+    at: datetime | None = None
+
+
+class TableView(BaseModel):
+    """A table of readings at references."""
+
+    columns: list[ReadingView]
+    rows: list[RowView]
+    missing: str
+    pattern: str
+
+
+class EvidenceView(BaseModel):
+    """Evidence kept."""
+
+    kind: str
+    data: dict[str, Any]
+    by: str
+    at: datetime
+    passed: bool
+    note: str
+
+
+class ChangedView(BaseModel):
+    """A value on which evidence rested, and what it is now."""
+
+    field: str
+    label: str
+    dimension: str | None
+    was: float | str | None
+    now: float | str | None
+
+
+class StepView(BaseModel):
+    """A step of the run sheet."""
+
+    id: str
+    phase: str
+    phase_label: str
+    title: str
+    what: list[Part]
+    why: str
+    proof: str
+    danger: str
+    state: str
+    readings: list[ReadingView]
+    choices: dict[str, str]
+    right: str
+    seconds: FigureView | None
+    clock_ends: datetime | None
+    table: TableView | None
+    evidence: list[EvidenceView]
+    changed: list[ChangedView]
+    held_by: list[str]
+
+
+class RunView(BaseModel):
+    """The run sheet, with the server's time."""
+
+    now: datetime
+    steps: list[StepView]
+
+
+class WorkingInputView(BaseModel):
+    """A value put in."""
+
+    symbol: str
+    name: str
+    value: float | str | list[float] | None
+    dimension: str | None
+    step: "WorkingView | None" = None
+
+
+class WorkingView(BaseModel):
+    """One step of a calculation sheet."""
+
+    title: str
+    symbol: str
+    value: float
+    dimension: str | None
+    formula: str
+    substituted: str
+    source: str
+    source_kind: str
+    method_id: str
+    provenance: str
+    field: str
+    why: str
+    inputs: list[WorkingInputView]
+    assumptions: list[str]
+
+
+class Ledger:
+    """Hands out keys to figures while a view is built."""
+
+    def __init__(self) -> None:
+        self.figures: dict[str, Figure] = {}
+
+    def figure(self, key: str, figure: Figure) -> FigureView:
+        """The figure under a key."""
+        self.figures[key] = figure
+        return FigureView(key=key, value=float(figure), dimension=figure.dimension, assumed=bool(figure.assumptions))
+
+    def sentence(self, key: str, sentence: Sentence | None) -> list[Part]:
+        """The sentence in parts."""
+        if sentence is None:
+            return []
+        parts: list[Part] = []
+        for i, piece in enumerate(sentence.parts()):
+            if isinstance(piece, Figure):
+                parts.append(Part(figure=self.figure(f"{key}.{i}", piece)))
+            else:
+                parts.append(Part(text=piece))
+        return parts
+
+    def finding(self, finding: Finding) -> FindingView:
+        """One finding."""
+        key = f"finding.{finding.id}"
+        fix = None
+        if finding.fix is not None:
+            fix = FixView(
+                field=finding.fix.field,
+                value=finding.fix.value,
+                label=self.sentence(f"{key}.fix", finding.fix.label),
+            )
+        return FindingView(
+            id=finding.id,
+            place=finding.place,
+            severity=finding.severity.word,
+            title=finding.title,
+            because=self.sentence(f"{key}.because", finding.because),
+            do=self.sentence(f"{key}.do", finding.do),
+            source=str(finding.source),
+            source_kind=finding.source.kind,
+            fields=list(finding.fields),
+            needs=list(finding.needs),
+            fix=fix,
+        )
+
+    def reading(self, key: str, reading: Reading) -> ReadingView:
+        """A number to read."""
+        return ReadingView(
+            id=reading.id,
+            label=reading.label,
+            dimension=reading.dimension,
+            expected=None if reading.expected is None else self.figure(f"{key}.{reading.id}", reading.expected),
+            low=reading.low,
+            high=reading.high,
+            tolerance=reading.tolerance,
+        )
+
+
+def problem_view(path: str, problem: BadEntry) -> ProblemView:
+    """A bad entry for the screen."""
+    return ProblemView(field=path, value=str(problem.value)[:200], allowed=problem.allowed, message=str(problem))
+
+
+def evidence_view(evidence: Evidence) -> EvidenceView:
+    """Evidence for the screen."""
+    return EvidenceView(
+        kind=evidence.kind,
+        data=evidence.data,
+        by=evidence.by,
+        at=evidence.at,
+        passed=evidence.passed,
+        note=evidence.note,
+    )
+
+
+def phase_label(status: StepStatus) -> str:
+    """What the phase of a step is called."""
+    return PHASES[status.step.phase]
+
+
+def working_view(working: Working) -> WorkingView:
+    """A calculation sheet for the screen."""
+    return WorkingView(
+        title=working.title,
+        symbol=working.symbol,
+        value=working.value,
+        dimension=working.dimension,
+        formula=working.formula,
+        substituted=working.substituted,
+        source=working.source,
+        source_kind=working.source_kind,
+        method_id=working.method_id,
+        provenance=working.provenance,
+        field=working.field,
+        why=working.why,
+        assumptions=working.assumptions,
+        inputs=[
+            WorkingInputView(
+                symbol=i.symbol,
+                name=i.name,
+                value=i.value,
+                dimension=i.dimension,
+                step=None if i.step is None else working_view(i.step),
+            )
+            for i in working.inputs
+        ],
+    )
+
+
+def worst(findings: list[Finding]) -> Finding | None:
+    """What matters most; an unknown outranks nothing but a clear."""
+    return min(findings, key=lambda f: f.severity, default=None)

@@ -1,0 +1,160 @@
+"""The tables. Every one has a primary key; ids are made by the client, so that a repeated create is harmless."""
+
+import json
+from datetime import UTC, datetime
+from typing import Any
+
+from peewee import (
+    AutoField,
+    BooleanField,
+    CharField,
+    CompositeKey,
+    DatabaseProxy,
+    DateTimeField,
+    Field,
+    ForeignKeyField,
+    IntegerField,
+    Model,
+)
+
+database_proxy = DatabaseProxy()
+
+
+class UtcField(DateTimeField):
+    """A moment, aware in Python, UTC in the table, to the microsecond."""
+
+    field_type = "DATETIME(6)"
+
+    def db_value(self, value: datetime | None) -> Any:
+        """Naive UTC for the driver."""
+        if value is None:
+            return None
+        return value.astimezone(UTC).replace(tzinfo=None)
+
+    def python_value(self, value: Any) -> datetime | None:
+        """Aware UTC from the driver."""
+        return None if value is None else value.replace(tzinfo=UTC)
+
+
+class JsonField(Field):
+    """A JSON document in a LONGTEXT; NaN and infinity never get in."""
+
+    field_type = "LONGTEXT"
+
+    def db_value(self, value: Any) -> str | None:
+        """Compact JSON text."""
+        if value is None:
+            return None
+        return json.dumps(value, ensure_ascii=False, allow_nan=False, separators=(",", ":"))
+
+    def python_value(self, value: Any) -> Any:
+        """The document."""
+        return None if value is None else json.loads(value)
+
+
+class Table(Model):
+    """Base of the tables."""
+
+    class Meta:
+        database = database_proxy
+        legacy_table_names = False
+
+
+class Site(Table):
+    """A place with lines; `entries` are the record's site group."""
+
+    id = CharField(36, primary_key=True)
+    name = CharField(200)
+    units = CharField(2, default="si")
+    entries = JsonField()
+    revision = IntegerField(default=1)
+    created_at = UtcField()
+
+    class Meta:
+        table_name = "site"
+
+
+class DriveLine(Table):
+    """One drive line; `record` is what core.line reads, `summary` what the Round shows of it."""
+
+    id = CharField(36, primary_key=True)
+    site = ForeignKeyField(Site, on_delete="RESTRICT")
+    site_id: str
+    tag = CharField(200)
+    title = CharField(200, default="")
+    record = JsonField()
+    schema_version = IntegerField()
+    revision = IntegerField(default=1)
+    summary = JsonField(null=True)
+    created_at = UtcField()
+    updated_at = UtcField()
+
+    class Meta:
+        table_name = "drive_line"
+
+
+class Visit(Table):
+    """One dated stay at a line."""
+
+    id = CharField(36, primary_key=True)
+    line = ForeignKeyField(DriveLine, on_delete="CASCADE")
+    purpose = CharField(40)
+    opened_by = CharField(120)
+    opened_at = UtcField()
+
+    class Meta:
+        table_name = "visit"
+
+
+class EvidenceRow(Table):
+    """One piece of evidence; only ever added."""
+
+    id = CharField(36, primary_key=True)
+    line = ForeignKeyField(DriveLine, on_delete="CASCADE")
+    visit = ForeignKeyField(Visit, null=True, on_delete="SET NULL")
+    step = CharField(80)
+    kind = CharField(20)
+    data = JsonField()
+    leaves = JsonField()
+    passed = BooleanField()
+    done_by = CharField(120)
+    done_at = UtcField()
+    note = CharField(2000, default="")
+
+    class Meta:
+        table_name = "evidence"
+
+
+class SettingEntry(Table):
+    """A setting as found or as left; the latest value, its history is in the events."""
+
+    line = ForeignKeyField(DriveLine, on_delete="CASCADE")
+    setting = CharField(80)
+    moment = CharField(10)  # found, left
+    value = JsonField()
+    done_by = CharField(120)
+    done_at = UtcField()
+
+    class Meta:
+        table_name = "setting_entry"
+        primary_key = CompositeKey("line", "setting", "moment")
+
+
+class Event(Table):
+    """Who changed what, when, from what to what; written in the same transaction as the change."""
+
+    id = AutoField()
+    at = UtcField()
+    who = CharField(120)
+    what = CharField(40)
+    site_id = CharField(36, null=True)
+    line_id = CharField(36, null=True)
+    subject = CharField(120, default="")
+    before = JsonField(null=True)
+    after = JsonField(null=True)
+
+    class Meta:
+        table_name = "event"
+
+
+TABLES = (Site, DriveLine, Visit, EvidenceRow, SettingEntry, Event)
