@@ -128,12 +128,19 @@ class LevelView(BaseModel):
     cube_saved: float
 
 
+class Share(BaseModel):
+    """A named part of an energy [J]."""
+
+    name: str
+    value: float
+
+
 class ChainView(BaseModel):
     """Where the energy goes."""
 
     name: str
     taken: FigureView
-    losses: list[tuple[str, float]]
+    losses: list[Share]
     useful: float
 
 
@@ -144,7 +151,7 @@ class SavingsView(BaseModel):
     missing: list[str]
     levels: list[LevelView]
     figures: dict[str, FigureView]
-    cube_gap: list[tuple[str, float]]
+    cube_gap: list[Share]
     chains: list[ChainView]
     years: int
     discount: float
@@ -339,7 +346,7 @@ def savings_view(line: Line, derived: Derived) -> tuple[SavingsView, Ledger]:
             missing=list(found.missing),
             levels=[_level(ledger, i, level) for i, level in enumerate(found.levels)],
             figures=_savings_figures(ledger, found),
-            cube_gap=list(found.cube_gap),
+            cube_gap=_shares(found.cube_gap),
             chains=[_chain(ledger, c) for c in found.chains],
             years=YEARS,
             discount=DISCOUNT,
@@ -382,11 +389,15 @@ def _level(ledger: Ledger, index: int, level: Level) -> LevelView:
     )
 
 
+def _shares(parts: tuple[tuple[str, float], ...]) -> list[Share]:
+    return [Share(name=name, value=value) for name, value in parts]
+
+
 def _chain(ledger: Ledger, chain: Chain) -> ChainView:
     return ChainView(
         name=chain.name,
         taken=ledger.figure(f"savings.chain.{chain.name.lower()}", chain.taken),
-        losses=list(chain.losses),
+        losses=_shares(chain.losses),
         useful=chain.useful,
     )
 

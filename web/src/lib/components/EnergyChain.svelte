@@ -1,0 +1,90 @@
+<script lang="ts">
+	/** Where a year's energy goes, from the meter to the useful water, one bar a stage, losses beneath. */
+	import type { Schemas } from '../api/client';
+	import { session } from '../session.svelte';
+
+	let { chain, most }: { chain: Schemas['ChainView']; most: number } = $props();
+
+	const stages = $derived.by(() => {
+		let left = chain.taken.value;
+		return chain.losses.map(({ name, value: loss }) => {
+			const entering = left;
+			left -= loss;
+			return { name, loss, entering, leaving: left };
+		});
+	});
+	const FULL = 82; // px for the largest input
+	const tall = $derived((value: number) => Math.max(1, (value / most) * FULL));
+</script>
+
+<div class="chain">
+	<div class="head">
+		<b>{chain.name}</b><span class="num">{session.show(chain.taken.value, 'energy')}</span>
+	</div>
+	{#each stages as stage, i (stage.name)}
+		<div class="stage">
+			<div class="bar" style:height="{tall(stage.leaving)}px" data-step={i}></div>
+			<div class="loss" style:height="{tall(stage.loss)}px"></div>
+			<p>
+				<b>{stage.name}</b><span class="num"
+					>−{session.units.number(stage.loss, 'energy', session.system)}</span
+				>
+			</p>
+		</div>
+	{/each}
+	<div class="stage">
+		<div class="bar useful" style:height="{tall(chain.useful)}px"></div>
+		<p>
+			<b>useful</b><span class="num">{session.units.number(chain.useful, 'energy', session.system)}</span>
+		</p>
+	</div>
+</div>
+
+<style>
+	.chain {
+		display: grid;
+		grid-template-columns: 104px repeat(5, 1fr);
+		gap: 4px;
+		align-items: start;
+		min-height: 126px;
+	}
+	.head b,
+	.head span {
+		display: block;
+	}
+	.head span {
+		font-size: 13px;
+		color: var(--ink-2);
+	}
+	.bar {
+		background: var(--steel);
+	}
+	.bar[data-step='1'] {
+		opacity: 0.86;
+	}
+	.bar[data-step='2'] {
+		opacity: 0.72;
+	}
+	.bar[data-step='3'] {
+		opacity: 0.6;
+	}
+	.useful {
+		background: var(--clear);
+	}
+	.loss {
+		background: repeating-linear-gradient(45deg, var(--rule-strong) 0 2px, var(--well) 2px 5px);
+		width: 78%;
+	}
+	p {
+		font-size: 12.5px;
+		color: var(--ink-2);
+		margin-top: 3px;
+		display: flex;
+		justify-content: space-between;
+		padding-right: 12px;
+	}
+	p b {
+		font-weight: 600;
+		color: var(--ink);
+	}
+</style>

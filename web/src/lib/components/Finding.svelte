@@ -1,0 +1,89 @@
+<script lang="ts">
+	/** One judgement as sentences: what, the numbers that show it, what to do. */
+	import type { Schemas } from '../api/client';
+	import Mark from './Mark.svelte';
+	import Sentence from './Sentence.svelte';
+
+	let {
+		finding,
+		open,
+		apply,
+		current = false
+	}: {
+		finding: Schemas['FindingView'];
+		open: (key: string) => void;
+		apply?: ((fix: Schemas['FixView']) => void) | undefined;
+		current?: boolean;
+	} = $props();
+
+	const WORD: Record<string, string> = { stop: 'Stop', caution: 'Caution', clear: 'Clear', unknown: '' };
+	const title = $derived(
+		WORD[finding.severity]
+			? `${WORD[finding.severity]}: ${finding.title[0]?.toLowerCase() ?? ''}${finding.title.slice(1)}`
+			: finding.title
+	);
+</script>
+
+<article data-severity={finding.severity} data-current={current} id="finding-{finding.id}">
+	<Mark severity={finding.severity} />
+	<div>
+		<h4>{title}</h4>
+		<p><Sentence parts={finding.because} {open} /></p>
+		{#if finding.do.length}
+			<p class="do">
+				<Sentence parts={finding.do} {open} />
+				{#if finding.fix && apply}
+					{@const fix = finding.fix}
+					<button type="button" onclick={() => apply(fix)}><Sentence parts={fix.label} /></button>
+				{/if}
+			</p>
+		{/if}
+		<p class="source">{finding.source}</p>
+	</div>
+</article>
+
+<style>
+	article {
+		display: grid;
+		grid-template-columns: 24px 1fr;
+		padding: 10px 0;
+		border-bottom: 1px solid var(--rule);
+	}
+	article[data-current='true'] {
+		box-shadow: -10px 0 0 -7px var(--steel);
+	}
+	article > :global(svg) {
+		margin-top: 2px;
+	}
+	h4 {
+		font-size: 15px;
+		font-weight: 650;
+		color: var(--tone);
+	}
+	p {
+		font-size: 13.5px;
+		line-height: 1.38;
+		color: var(--ink-2);
+	}
+	.do {
+		color: var(--steel);
+		font-weight: 600;
+		margin-top: 2px;
+	}
+	.do button {
+		font: 650 13.5px var(--mono);
+		color: var(--on-steel);
+		background: var(--steel);
+		border: 0;
+		border-radius: var(--r);
+		padding: 3px 9px;
+		margin-left: 4px;
+		min-height: 28px;
+		cursor: pointer;
+	}
+	.source {
+		font-size: 12px;
+		color: var(--ink-3);
+		margin-top: 1px;
+	}
+</style>

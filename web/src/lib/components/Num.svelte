@@ -1,0 +1,56 @@
+<script lang="ts">
+	/** A figure in the reader's units; touching it opens its working. */
+	import type { Schemas } from '../api/client';
+	import { session } from '../session.svelte';
+
+	let {
+		figure,
+		open,
+		unit = true,
+		digits
+	}: {
+		figure: Schemas['FigureView'];
+		open?: ((key: string) => void) | undefined;
+		unit?: boolean;
+		digits?: number;
+	} = $props();
+
+	const number = $derived(
+		session.units.number(figure.value, figure.dimension, session.system, undefined, digits)
+	);
+	const symbol = $derived(unit ? session.units.symbol(figure.dimension, session.system) : '');
+	const text = $derived(symbol ? `${number}\u00a0${symbol}` : number);
+</script>
+
+{#if open}
+	<button
+		type="button"
+		class="num"
+		data-assumed={figure.assumed}
+		title={figure.assumed ? 'Rests on an assumption. Show the working' : 'Show the working'}
+		onclick={() => open(figure.key)}>{text}{figure.assumed ? '*' : ''}</button
+	>
+{:else}<span class="num" data-assumed={figure.assumed}>{text}{figure.assumed ? '*' : ''}</span>{/if}
+
+<style>
+	button {
+		font: inherit;
+		font-family: var(--mono);
+		font-size: 0.96em;
+		color: inherit;
+		background: none;
+		border: 0;
+		padding: 0;
+		cursor: pointer;
+		text-decoration: underline dotted var(--ink-3) 1px;
+		text-underline-offset: 3px;
+		white-space: nowrap;
+	}
+	button:hover {
+		color: var(--steel);
+	}
+	span {
+		font-size: 0.96em;
+		white-space: nowrap;
+	}
+</style>

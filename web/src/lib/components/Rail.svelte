@@ -1,0 +1,73 @@
+<script lang="ts">
+	/** The dark rail: where one can go. */
+	import { page } from '$app/state';
+
+	const places = [
+		{ href: '/', label: 'Round', art: '<path d="M4 6h16M4 12h16M4 18h10"/>' },
+		{
+			href: '/methods',
+			label: 'Methods',
+			art: '<path d="M5 5h14M8 5c0 8-1 14-3 14M16 5v11c0 3 3 3 4 1"/>'
+		}
+	];
+</script>
+
+<nav class="rail" aria-label="Main">
+	<a href="/" class="spring" aria-label="Mainspring, to the Round">
+		<svg viewBox="0 0 24 24" aria-hidden="true"
+			><path
+				d="M12 12c0-1.500 2-1.500 2 .3 0 2.500-4.600 2.300-4.600-.6 0-4 7-4 7.200.8.200 5.200-9.700 5.500-9.900-.6C6.500 5.800 18 5.200 19 12c.5 4-2 8-7 8"
+			/></svg
+		>
+	</a>
+	{#each places as place (place.href)}
+		<a
+			href={place.href}
+			aria-current={page.url.pathname === place.href ? 'page' : undefined}
+			title={place.label}
+			><svg viewBox="0 0 24 24" aria-hidden="true">{@html place.art}</svg><span>{place.label}</span></a
+		>
+	{/each}
+</nav>
+
+<style>
+	.rail {
+		background: var(--rail);
+		display: flex;
+		flex-direction: column;
+		align-items: center;
+		padding-top: 8px;
+		gap: 6px;
+	}
+	a {
+		width: 50px;
+		min-height: 46px;
+		display: grid;
+		place-items: center;
+		align-content: center;
+		gap: 1px;
+		border-radius: var(--r);
+		color: var(--rail-ink);
+		text-decoration: none;
+	}
+	a[aria-current] {
+		background: var(--rail-on);
+		color: #fff;
+		box-shadow: inset 2px 0 0 #c79a44;
+	}
+	span {
+		font-size: 11px;
+	}
+	svg {
+		width: 20px;
+		height: 20px;
+		stroke: currentColor;
+		fill: none;
+		stroke-width: 1.6;
+	}
+	.spring svg {
+		width: 26px;
+		height: 26px;
+		stroke: #d4ab5b;
+	}
+</style>

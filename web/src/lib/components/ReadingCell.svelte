@@ -1,0 +1,115 @@
+<script lang="ts">
+	/** One reading to enter, the predicted figure in grey beneath it, the deviation by word and shape. */
+	import type { Schemas } from '../api/client';
+	import { session } from '../session.svelte';
+	import Mark from './Mark.svelte';
+	import Num from './Num.svelte';
+
+	let {
+		reading,
+		expected,
+		kept,
+		text,
+		input,
+		open,
+		label
+	}: {
+		reading: Schemas['ReadingView'];
+		expected?: Schemas['FigureView'] | null | undefined;
+		kept?: Schemas['CellView'] | undefined;
+		text: string;
+		input: (text: string) => void;
+		open: (key: string) => void;
+		label: string;
+	} = $props();
+
+	const read = $derived(
+		text.trim() ? session.units.parse(text, reading.dimension, session.system) : undefined
+	);
+	const value = $derived(typeof read === 'number' ? read : kept?.value);
+	const deviation = $derived(
+		value !== undefined && expected && Math.abs(expected.value) > 1e-9
+			? value / expected.value - 1
+			: undefined
+	);
+	const off = $derived(
+		(deviation !== undefined && reading.tolerance != null && Math.abs(deviation) > reading.tolerance) ||
+			(value !== undefined && reading.high != null && value >= reading.high) ||
+			(value !== undefined && reading.low != null && value < reading.low)
+	);
+	const percent = $derived(
+		deviation === undefined ? '' : `${deviation < 0 ? '−' : '+'}${Math.abs(deviation * 100).toFixed(1)} %`
+	);
+	const placeholder = $derived(
+		kept ? session.units.number(kept.value, reading.dimension, session.system, undefined, 5) : '–'
+	);
+</script>
+
+<div class="cell" data-off={off} data-kept={kept !== undefined && text === ''}>
+	<input
+		aria-label={label}
+		inputmode="decimal"
+		autocomplete="off"
+		value={text}
+		{placeholder}
+		aria-invalid={typeof read === 'string'}
+		oninput={(event) => input(event.currentTarget.value)}
+	/>
+	<span class="under">
+		{#if expected}<Num figure={expected} unit={false} {open} digits={4} />{/if}
+		{#if percent}<em data-severity={off ? 'caution' : 'clear'}
+				>{#if off}<Mark severity="caution" size={11} />{/if}{percent}</em
+			>{/if}
+	</span>
+</div>
+
+<style>
+	.cell {
+		border: 1px solid var(--rule-strong);
+		background: var(--paper);
+		border-radius: var(--r);
+		padding: 3px 7px 3px;
+	}
+	.cell:focus-within {
+		outline: 2px solid var(--steel);
+	}
+	input {
+		width: 100%;
+		text-align: right;
+		font: 650 16px var(--mono);
+		background: none;
+		border: 0;
+		color: var(--ink);
+		outline: none;
+		min-height: 26px;
+	}
+	.cell[data-kept='true'] input::placeholder {
+		color: var(--ink);
+		opacity: 1;
+	}
+	.cell[data-off='true'] input,
+	.cell[data-off='true'] input::placeholder {
+		color: var(--caution);
+	}
+	input::placeholder {
+		color: var(--ink-3);
+	}
+	.under {
+		display: flex;
+		justify-content: space-between;
+		flex-direction: row-reverse;
+		gap: 6px;
+		font-size: 12.5px;
+		color: var(--ink-3);
+		min-height: 16px;
+		line-height: 16px;
+	}
+	em {
+		font-style: normal;
+		font-size: 11.5px;
+		color: var(--tone);
+		display: inline-flex;
+		align-items: center;
+		gap: 3px;
+	}
+</style>

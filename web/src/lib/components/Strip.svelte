@@ -1,0 +1,266 @@
+<script lang="ts">
+	/** The drive line, drawn: six stations, the joints between them, and the sensor's return to the drive. */
+	import type { Schemas } from '../api/client';
+	import Mark from './Mark.svelte';
+	import Sentence from './Sentence.svelte';
+
+	let {
+		strip,
+		selected,
+		select
+	}: {
+		strip: Schemas['StripView'];
+		selected: string;
+		select: (place: string) => void;
+	} = $props();
+
+	const DRAWN: Record<string, string> = {
+		supply:
+			'<path d="M5 13c4-11 8-11 12.500 0s8.500 11 12.500 0"/><path d="M5 23c4-11 8-11 12.500 0s8.500 11 12.500 0" opacity=".45"/>',
+		drive: '<rect x="7" y="4" width="22" height="28" rx="1.500"/><path d="M11 25v-7h3v7h3V11h3v14h3v-7h2"/>',
+		motor:
+			'<path d="M5 10h20v17H5z"/><path d="M9 10v17M13 10v17M17 10v17M21 10v17" opacity=".4"/><path d="M25 18.500h8M8 27v4h14v-4"/>',
+		machine:
+			'<circle cx="16" cy="20" r="10"/><path d="M16 10h15v6H24.500"/><circle cx="16" cy="20" r="2.600"/><path d="M16 17.400c4-1 6 1 6 4M13.700 21.300c-1 4-4 4-6 3M18 21.700c0 4-2 6-5 6" opacity=".7"/>',
+		system:
+			'<path d="M3 27h30M3 31h30"/><path d="M13 27v-4M21 27v-4"/><rect x="9" y="6" width="16" height="17" rx="7"/><path d="M9 15c5 2.500 11-2.500 16 0"/>',
+		sensor:
+			'<circle cx="18" cy="15" r="10"/><path d="M18 15l5-5"/><path d="M18 25v7M13 32h10"/><path d="M11 18a7.500 7.500 0 0 1 2-9" opacity=".5"/>'
+	};
+</script>
+
+<section class="strip" aria-label="Drive line">
+	<ol>
+		{#each strip.stations as station, i (station.id)}
+			{@const joint = strip.joints[i]}
+			<li>
+				<button
+					type="button"
+					class="station"
+					aria-pressed={selected === station.id}
+					data-severity={station.severity}
+					onclick={() => select(station.id)}
+				>
+					<svg class="art" viewBox="0 0 36 36" width="31" height="31" aria-hidden="true"
+						>{@html DRAWN[station.id]}</svg
+					>
+					<span class="name">{station.label}</span>
+					<span class="key num"><Sentence parts={station.key} /></span>
+					<span class="second"><Sentence parts={station.second} /></span>
+					<span class="own"
+						>{#if station.severity === 'stop' || station.severity === 'caution'}<Mark
+								severity={station.severity}
+								size={13}
+								named
+							/>{/if}<kbd>{i + 1}</kbd></span
+					>
+				</button>
+				{#if joint && i < 5}
+					<button
+						type="button"
+						class="joint"
+						data-thick={i === 2 || i === 3}
+						aria-pressed={selected === joint.id}
+						aria-label="Joint {joint.id.replace('-', ' and ')}: {joint.severity}"
+						onclick={() => select(joint.id)}><Mark severity={joint.severity} size={22} /></button
+					>
+				{/if}
+			</li>
+		{/each}
+	</ol>
+	<div class="back">
+		<span class="tail"></span>
+		<button
+			type="button"
+			class="joint"
+			aria-pressed={selected === 'sensor-drive'}
+			aria-label="Joint sensor and drive: {strip.joints[5]?.severity}"
+			onclick={() => select('sensor-drive')}
+			><Mark severity={strip.joints[5]?.severity ?? 'unknown'} size={18} /></button
+		>
+		<span class="words"><Sentence parts={strip.back} /></span>
+		<span class="head"></span>
+	</div>
+</section>
+
+<style>
+	.strip {
+		background: var(--sheet);
+		border-bottom: 1px solid var(--rule-strong);
+		padding: 13px 20px 8px;
+	}
+	ol {
+		display: grid;
+		grid-template-columns: repeat(5, minmax(0, 1fr) 54px) minmax(0, 1fr);
+	}
+	li {
+		display: contents;
+	}
+	.station {
+		display: grid;
+		grid-template-columns: 38px 1fr;
+		grid-template-rows: 18px 24px auto 16px;
+		text-align: left;
+		align-items: center;
+		background: var(--ground);
+		border: 1px solid var(--rule-strong);
+		border-radius: var(--r);
+		padding: 6px 9px 3px;
+		min-width: 0;
+		cursor: pointer;
+		color: var(--ink);
+	}
+	.station[aria-pressed='true'] {
+		background: var(--paper);
+		outline: 2px solid var(--steel);
+		outline-offset: -1px;
+	}
+	.art {
+		grid-row: 1 / 3;
+		fill: none;
+		stroke: currentColor;
+		stroke-width: 1.9;
+		stroke-linejoin: round;
+	}
+	.station[aria-pressed='true'] .art {
+		stroke: var(--steel);
+	}
+	.name {
+		font-size: 12.5px;
+		color: var(--ink-2);
+	}
+	.key {
+		font-size: 15.5px;
+		font-weight: 650;
+		white-space: pre;
+		letter-spacing: -0.02em;
+		overflow: hidden;
+	}
+	.second {
+		grid-column: 1 / 3;
+		border-top: 1px solid var(--rule);
+		padding-top: 5px;
+		margin-top: 3px;
+		font-size: 12.2px;
+		color: var(--ink-2);
+		white-space: nowrap;
+		overflow: hidden;
+		text-overflow: ellipsis;
+	}
+	.own {
+		grid-column: 1 / 3;
+		display: flex;
+		justify-content: flex-end;
+		align-items: center;
+		gap: 6px;
+	}
+	kbd {
+		font: 12px var(--mono);
+		color: var(--ink-3);
+	}
+	.joint {
+		background: none;
+		border: 0;
+		cursor: pointer;
+		display: grid;
+		place-items: center;
+		position: relative;
+		min-height: 44px;
+	}
+	ol .joint::before {
+		content: '';
+		position: absolute;
+		left: 0;
+		right: 0;
+		top: 40px;
+		height: 1.6px;
+		background: var(--ink);
+	}
+	ol .joint[data-thick='true']::before {
+		height: 3px;
+	}
+	ol .joint {
+		align-items: start;
+		padding-top: 29px;
+	}
+	.joint :global(svg) {
+		position: relative;
+		box-shadow: 0 0 0 4px var(--sheet);
+		border-radius: 50%;
+		background: var(--sheet);
+	}
+	.joint[aria-pressed='true'] :global(svg) {
+		box-shadow:
+			0 0 0 4px var(--sheet),
+			0 0 0 6px var(--steel);
+	}
+	.back {
+		position: relative;
+		display: flex;
+		justify-content: center;
+		align-items: center;
+		gap: 8px;
+		height: 26px;
+		margin-top: 2px;
+		font-size: 12.5px;
+		color: var(--ink-2);
+	}
+	.back .joint {
+		min-height: 26px;
+		z-index: 1;
+	}
+	.back .words {
+		background: var(--sheet);
+		padding: 0 8px 0 2px;
+		z-index: 1;
+	}
+	.tail,
+	.head {
+		position: absolute;
+		top: 0;
+		height: 13px;
+		border-bottom: 1.4px dotted var(--ink-3);
+	}
+	.tail {
+		left: calc(100% / 6 * 1.55);
+		right: calc(100% / 6 * 0.45);
+		border-right: 1.4px dotted var(--ink-3);
+		border-left: 1.4px dotted var(--ink-3);
+	}
+	.head {
+		left: calc(100% / 6 * 1.55 - 4px);
+		width: 9px;
+		height: 6px;
+		border: 0;
+		background: var(--ink-3);
+		clip-path: polygon(50% 0, 100% 100%, 0 100%);
+	}
+	@media (max-width: 1000px) {
+		.strip {
+			padding: 8px 10px 4px;
+		}
+		ol {
+			grid-template-columns: repeat(5, minmax(0, 1fr) 26px) minmax(0, 1fr);
+		}
+		.station {
+			grid-template-columns: 1fr;
+			grid-template-rows: auto auto;
+			padding: 5px 6px;
+			min-height: 48px;
+		}
+		.art,
+		.second,
+		.own {
+			display: none;
+		}
+		.key {
+			font-size: 13px;
+		}
+		ol .joint {
+			padding-top: 14px;
+		}
+		ol .joint::before {
+			top: 24px;
+		}
+	}
+</style>

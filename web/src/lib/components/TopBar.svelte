@@ -1,0 +1,80 @@
+<script lang="ts">
+	/** The bar above every page: what it is, units, theme, who. */
+	import type { Snippet } from 'svelte';
+	import { session } from '../session.svelte';
+	import UnitSwitch from './UnitSwitch.svelte';
+
+	let { children, end }: { children: Snippet; end?: Snippet } = $props();
+</script>
+
+<header>
+	{@render children()}
+	<UnitSwitch />
+	<button
+		type="button"
+		class="mode"
+		onclick={() => session.toggleMode()}
+		title={session.mode === 'dark' ? 'Light' : 'Dark'}
+		aria-label={session.mode === 'dark' ? 'Light theme' : 'Dark theme'}
+	>
+		<svg viewBox="0 0 20 20" width="17" height="17" aria-hidden="true"
+			><circle cx="10" cy="10" r="6.500" fill="none" stroke="currentColor" stroke-width="1.5" /><path
+				d="M10 3.500a6.500 6.500 0 0 1 0 13z"
+				fill="currentColor"
+			/></svg
+		>
+	</button>
+	<label class="who" title="Your name stands beside what you enter"
+		><span class="sr-only">Your name</span><input
+			value={session.who}
+			onchange={(event) => session.setWho(event.currentTarget.value)}
+		/></label
+	>
+	{#if !session.reachable}<b class="away" role="status">No link to the server</b>{/if}
+	<span class="gap"></span>
+	{@render end?.()}
+</header>
+
+<style>
+	header {
+		display: flex;
+		align-items: center;
+		gap: 12px;
+		padding: 0 18px;
+		border-bottom: 1px solid var(--rule);
+		background: var(--sheet);
+		min-width: 0;
+	}
+	.gap {
+		flex: 1;
+	}
+	.mode {
+		background: none;
+		border: 0;
+		color: var(--ink-2);
+		cursor: pointer;
+		min-width: 32px;
+		min-height: 32px;
+		display: grid;
+		place-items: center;
+	}
+	.who input {
+		width: 92px;
+		font: 13px var(--sans);
+		color: var(--ink-2);
+		background: none;
+		border: 0;
+		border-bottom: 1px dotted var(--rule-strong);
+		min-height: 28px;
+	}
+	.away {
+		color: var(--caution);
+		font-size: 13px;
+	}
+	@media (max-width: 1000px) {
+		.who,
+		.mode {
+			display: none;
+		}
+	}
+</style>

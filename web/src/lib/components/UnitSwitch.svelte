@@ -1,0 +1,47 @@
+<script lang="ts">
+	/** SI or US for the whole page. */
+	import { SegmentedControl } from '@skeletonlabs/skeleton-svelte';
+	import { session } from '../session.svelte';
+</script>
+
+<SegmentedControl
+	value={session.system}
+	onValueChange={(details) => session.setUnits(details.value === 'us' ? 'us' : 'si')}
+>
+	<SegmentedControl.Control class="unit-switch" aria-label="Units">
+		{#each [['si', 'SI'], ['us', 'US']] as [id, label] (id)}
+			<SegmentedControl.Item value={id ?? ''}>
+				<SegmentedControl.ItemText>{label}</SegmentedControl.ItemText>
+				<SegmentedControl.ItemHiddenInput />
+			</SegmentedControl.Item>
+		{/each}
+	</SegmentedControl.Control>
+</SegmentedControl>
+
+<style>
+	:global(.unit-switch) {
+		display: flex;
+		border: 1px solid var(--rule-strong);
+		border-radius: var(--r);
+		overflow: hidden;
+		font-size: 12.5px;
+		padding: 0;
+	}
+	:global(.unit-switch [data-part='item']) {
+		padding: 5px 9px;
+		cursor: pointer;
+		min-height: 30px;
+		display: grid;
+		place-items: center;
+		color: var(--ink-2);
+	}
+	:global(.unit-switch [data-part='item'][data-state='checked']) {
+		background: var(--ink);
+		color: var(--sheet);
+		font-weight: 650;
+	}
+	:global(.unit-switch [data-focus-visible]) {
+		outline: 2px solid var(--steel);
+		outline-offset: -2px;
+	}
+</style>

@@ -1,0 +1,114 @@
+<script lang="ts">
+	/** A calculation sheet: symbol, formula, values with units, result, source, and the steps beneath. */
+	import type { Schemas } from '../api/client';
+	import { session } from '../session.svelte';
+	import Self from './WorkingSheet.svelte';
+
+	let { working, depth = 0 }: { working: Schemas['WorkingView']; depth?: number } = $props();
+
+	const shown = $derived(session.show(working.value, working.dimension));
+	const si = $derived(session.units.show(working.value, working.dimension, 'si'));
+
+	function value(input: Schemas['WorkingInputView']): string {
+		if (typeof input.value === 'number') return session.show(input.value, input.dimension);
+		if (Array.isArray(input.value))
+			return input.value.map((v) => session.units.number(v, input.dimension, session.system)).join('; ');
+		return String(input.value ?? '–');
+	}
+
+	const steps = $derived(working.inputs.filter((i) => i.step && i.step.method_id));
+</script>
+
+<section data-depth={depth}>
+	<h4>{working.title}</h4>
+	{#if working.method_id}
+		<div class="eq">
+			<span>{working.symbol}</span><span>= {working.formula}</span>
+			{#if working.substituted}<span></span><span>= {working.substituted}</span>{/if}
+			<span></span><span>= <b>{shown}</b>{shown !== si && depth === 0 ? `  (${si})` : ''}</span>
+		</div>
+		<dl>
+			{#each working.inputs as input (input.name)}
+				<dt class="num">{input.symbol}</dt>
+				<dd>
+					<b class="num">{value(input)}</b>
+					{input.name}{#if input.step && !input.step.method_id}, <i data-provenance={input.step.provenance}
+							>{input.step.provenance}{input.step.why ? `: ${input.step.why}` : ''}</i
+						>{/if}
+				</dd>
+			{/each}
+		</dl>
+		<p class="source">{working.source}</p>
+		{#each steps as input (input.name)}
+			{#if input.step}<Self working={input.step} depth={depth + 1} />{/if}
+		{/each}
+	{:else}
+		<p class="num lone"><b>{shown}</b></p>
+		<p class="source">
+			{working.provenance === 'plate' ? 'read from the plate' : working.provenance}{working.why
+				? `: ${working.why}`
+				: ''}
+		</p>
+	{/if}
+	{#if depth === 0 && working.assumptions.length}
+		<p class="assumed"><b>Assumed.</b> {working.assumptions.join('; ')}</p>
+	{/if}
+</section>
+
+<style>
+	section {
+		background: var(--well);
+		border-radius: var(--r);
+		padding: 12px 14px;
+	}
+	section[data-depth]:not([data-depth='0']) {
+		border-left: 2px solid var(--rule-strong);
+		border-radius: 0;
+		padding: 8px 0 2px 12px;
+		margin-top: 10px;
+	}
+	h4 {
+		font-size: 13px;
+		font-weight: 600;
+		color: var(--ink-2);
+		margin-bottom: 4px;
+	}
+	.eq {
+		display: grid;
+		grid-template-columns: auto 1fr;
+		gap: 0 8px;
+		font: 500 14px/1.65 var(--mono);
+		overflow-wrap: anywhere;
+	}
+	dl {
+		display: grid;
+		grid-template-columns: auto 1fr;
+		gap: 1px 10px;
+		margin-top: 6px;
+		font-size: 13px;
+		color: var(--ink-2);
+	}
+	dt {
+		color: var(--ink-3);
+	}
+	dd b {
+		color: var(--ink);
+		font-weight: 600;
+	}
+	i[data-provenance='assumed'] {
+		color: var(--caution);
+	}
+	.source {
+		color: var(--ink-3);
+		font-size: 12px;
+		margin-top: 5px;
+	}
+	.lone {
+		font-size: 16px;
+	}
+	.assumed {
+		margin-top: 8px;
+		font-size: 13px;
+		color: var(--caution);
+	}
+</style>

@@ -1,0 +1,269 @@
+/**
+ * One open line: its record as kept, the entries being typed, the verdicts on them, and the saving.
+ *
+ * Every change is written to this device at once, judged by the server at once, and saved by the server shortly
+ * after; a save that another person's came before is shown, never resolved silently.
+ */
+import { answer, api, ApiProblem, type Schemas } from '../api/client';
+import { session } from '../session.svelte';
+
+export type Line = Schemas['LineView'];
+export type Assessment = Schemas['AssessmentView'];
+export type Entry = { value: unknown; provenance?: string; note?: string };
+export type RecordData = Record<string, Record<string, Entry>>;
+type Conflict = { revision: number; tag: string; title: string; record: RecordData };
+
+const SAVE_AFTER = 500; // ms of quiet
+
+export class LinePage {
+	line = $state.raw<Line | null>(null);
+	record = $state.raw<RecordData>({});
+	tag = $state('');
+	title = $state('');
+	assessment = $state.raw<Assessment | null>(null);
+	selected = $state('supply');
+	problem = $state('');
+	conflict = $state.raw<Conflict | null>(null);
+	saving = $state<'saved' | 'waiting' | 'saving' | 'offline'>('saved');
+	/** Counts writes, so that pages know when to read the sheet again. */
+	version = $state(0);
+
+	private revision = 0;
+	private timer: ReturnType<typeof setTimeout> | undefined;
+	private judging: AbortController | undefined;
+	private saved: Promise<void> = Promise.resolve();
+
+	constructor(readonly id: string) {}
+
+	async load(): Promise<void> {
+		const line = await answer(api.GET('/api/lines/{line_id}', { params: { path: { line_id: this.id } } }));
+		this.take(line);
+		const kept = this.journal();
+		if (!kept) return;
+		if (kept.revision === line.revision) {
+			this.change(() => kept.record, kept.tag, kept.title);
+		} else {
+			this.conflict = {
+				revision: line.revision,
+				tag: line.tag,
+				title: line.title,
+				record: withoutSite(line.record)
+			};
+			this.record = kept.record;
+			this.tag = kept.tag;
+			this.title = kept.title;
+			this.judge();
+		}
+	}
+
+	private take(line: Line): void {
+		this.line = line;
+		this.record = withoutSite(line.record);
+		this.tag = line.tag;
+		this.title = line.title;
+		this.assessment = line.assessment;
+		this.revision = line.revision;
+		this.version += 1;
+	}
+
+	entry(path: string): Entry | undefined {
+		const [group = '', name = ''] = path.split('.');
+		return this.record[group]?.[name];
+	}
+
+	/** Set or clear (undefined) one entry. */
+	set(path: string, value: unknown, provenance?: string): void {
+		const [group = '', name = ''] = path.split('.');
+		const before = this.record[group]?.[name];
+		if (before?.value === value && value !== undefined) return;
+		this.change((record) => {
+			const fields = { ...(record[group] ?? {}) };
+			if (value === undefined) delete fields[name];
+			else fields[name] = { value, ...(provenance ? { provenance } : {}) };
+			return { ...record, [group]: fields };
+		});
+	}
+
+	rename(tag: string, title: string): void {
+		this.change((r) => r, tag, title);
+	}
+
+	private change(make: (record: RecordData) => RecordData, tag = this.tag, title = this.title): void {
+		this.record = make(this.record);
+		this.tag = tag;
+		this.title = title;
+		this.keepJournal();
+		this.saving = 'waiting';
+		this.judge();
+		clearTimeout(this.timer);
+		this.timer = setTimeout(() => void this.save(), SAVE_AFTER);
+	}
+
+	/** Ask for verdicts on what stands now; only the latest answer counts. */
+	private judge(): void {
+		this.judging?.abort();
+		const judging = new AbortController();
+		this.judging = judging;
+		answer(
+			api.POST('/api/assess', {
+				body: { record: this.record, site_id: this.line?.site_id ?? null },
+				signal: judging.signal
+			})
+		)
+			.then((found) => {
+				this.assessment = found;
+				session.reachable = true;
+			})
+			.catch((error: unknown) => {
+				if (error instanceof ApiProblem && error.status === 0) session.reachable = false;
+			});
+	}
+
+	/** Read stages and verdicts again after a write that did not go through the record (evidence, settings). */
+	async refresh(): Promise<void> {
+		const line = await answer(api.GET('/api/lines/{line_id}', { params: { path: { line_id: this.id } } }));
+		if (line.revision === this.revision && this.saving === 'saved') this.line = line;
+	}
+
+	/** Save now; resolves when nothing is waiting. */
+	async flush(): Promise<void> {
+		if (this.saving === 'waiting') {
+			clearTimeout(this.timer);
+			await this.save();
+		}
+		await this.saved;
+	}
+
+	private save(): Promise<void> {
+		this.saved = this.saved.then(() => this.saveNow());
+		return this.saved;
+	}
+
+	private async saveNow(): Promise<void> {
+		if (this.conflict) return;
+		const sent = this.record;
+		this.saving = 'saving';
+		try {
+			const line = await answer(
+				api.PUT('/api/lines/{line_id}', {
+					params: { path: { line_id: this.id } },
+					body: { revision: this.revision, tag: this.tag, title: this.title, record: sent, by: session.who }
+				})
+			);
+			this.revision = line.revision;
+			this.problem = '';
+			session.reachable = true;
+			if (this.record === sent) {
+				this.line = line;
+				this.assessment = line.assessment;
+				this.saving = 'saved';
+				this.dropJournal();
+			} else {
+				this.saving = 'waiting';
+			}
+			this.version += 1;
+		} catch (error) {
+			this.failed(error);
+		}
+	}
+
+	private failed(error: unknown): void {
+		if (!(error instanceof ApiProblem)) throw error;
+		this.saving = 'offline';
+		if (error.status === 409 && error.problem.current) {
+			this.conflict = error.problem.current as unknown as Conflict;
+			this.saving = 'waiting';
+			return;
+		}
+		this.problem = error.message;
+		if (error.status === 0 || error.status === 503) {
+			session.reachable = false;
+			clearTimeout(this.timer);
+			this.timer = setTimeout(() => void this.save(), 3000);
+		}
+	}
+
+	/** Keep what stands here over the other version. */
+	keepMine(): void {
+		if (!this.conflict) return;
+		this.revision = this.conflict.revision;
+		this.conflict = null;
+		void this.save();
+	}
+
+	/** Take the other version; what was typed here is let go. */
+	async takeTheirs(): Promise<void> {
+		this.conflict = null;
+		this.dropJournal();
+		this.saving = 'saved';
+		const line = await answer(api.GET('/api/lines/{line_id}', { params: { path: { line_id: this.id } } }));
+		this.take(line);
+	}
+
+	/** Fields in which the two versions of a conflict differ. */
+	get differences(): string[] {
+		if (!this.conflict) return [];
+		const paths = new Set<string>();
+		for (const record of [this.record, this.conflict.record])
+			for (const [group, fields] of Object.entries(record))
+				for (const name of Object.keys(fields)) paths.add(`${group}.${name}`);
+		return [...paths].filter((path) => {
+			const [group = '', name = ''] = path.split('.');
+			return (
+				JSON.stringify(this.record[group]?.[name]?.value) !==
+				JSON.stringify(this.conflict?.record[group]?.[name]?.value)
+			);
+		});
+	}
+
+	openWorking(key: string): void {
+		const saved = /^(setting|step|proof)\./.test(key);
+		session.working = saved
+			? answer(api.GET('/api/lines/{line_id}/working/{key}', { params: { path: { line_id: this.id, key } } }))
+			: this.workingOf(key);
+	}
+
+	workingOf(key: string): Promise<Schemas['WorkingView']> {
+		return answer(
+			api.POST('/api/working', { body: { record: this.record, site_id: this.line?.site_id ?? null, key } })
+		);
+	}
+
+	private get journalKey(): string {
+		return `mainspring.draft.${this.id}`;
+	}
+
+	private keepJournal(): void {
+		try {
+			localStorage.setItem(
+				this.journalKey,
+				JSON.stringify({ revision: this.revision, tag: this.tag, title: this.title, record: this.record })
+			);
+		} catch {
+			/* the device keeps nothing for us: the server's copy has to do */
+		}
+	}
+
+	private dropJournal(): void {
+		try {
+			localStorage.removeItem(this.journalKey);
+		} catch {
+			/* nothing was kept */
+		}
+	}
+
+	private journal(): Conflict | null {
+		try {
+			const text = localStorage.getItem(this.journalKey);
+			return text ? (JSON.parse(text) as Conflict) : null;
+		} catch {
+			return null;
+		}
+	}
+}
+
+function withoutSite(record: Line['record']): RecordData {
+	const { site: _site, ...own } = record as RecordData;
+	void _site;
+	return own;
+}

@@ -1,0 +1,61 @@
+/** What belongs to this device and this person: name, unit system, light or dark, and the tables from the server. */
+import { answer, api, type Schemas } from './api/client';
+import { UnitTable, type System } from './units';
+
+function remembered(key: string): string | null {
+	try {
+		return localStorage.getItem(`mainspring.${key}`);
+	} catch {
+		return null;
+	}
+}
+
+function remember(key: string, value: string): void {
+	try {
+		localStorage.setItem(`mainspring.${key}`, value);
+	} catch {
+		/* storage is closed to us; it holds for this visit */
+	}
+}
+
+class Session {
+	who = $state(remembered('who') ?? 'Technician');
+	system = $state<System>(remembered('units') === 'us' ? 'us' : 'si');
+	mode = $state<'light' | 'dark'>('light');
+	units = $state.raw(new UnitTable([]));
+	groups = $state.raw<Schemas['GroupView'][]>([]);
+	/** Where the figure whose working is open comes from; null when the drawer is shut. */
+	working = $state.raw<Promise<Schemas['WorkingView']> | null>(null);
+	paletteOpen = $state(false);
+	reachable = $state(true);
+
+	async load(): Promise<void> {
+		const found = await answer(api.GET('/api/catalogue'));
+		this.units = new UnitTable(found.dimensions);
+		this.groups = found.groups;
+		this.mode = document.documentElement.dataset['mode'] === 'dark' ? 'dark' : 'light';
+	}
+
+	setUnits(system: System): void {
+		this.system = system;
+		remember('units', system);
+	}
+
+	setWho(name: string): void {
+		this.who = name.trim() || 'Technician';
+		remember('who', this.who);
+	}
+
+	toggleMode(): void {
+		this.mode = this.mode === 'dark' ? 'light' : 'dark';
+		document.documentElement.dataset['mode'] = this.mode;
+		document.documentElement.style.colorScheme = this.mode;
+		remember('mode', this.mode);
+	}
+
+	show(value: number, dimension: string | null | undefined): string {
+		return this.units.show(value, dimension, this.system);
+	}
+}
+
+export const session = new Session();

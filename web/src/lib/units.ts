@@ -1,0 +1,119 @@
+/**
+ * Units for display and entry, from the table that the server serves. Nothing here knows a formula: it converts
+ * between SI and what is shown, and reads what a person typed.
+ */
+import type { Schemas } from './api/client';
+
+export type System = 'si' | 'us';
+export type Dimension = Schemas['DimensionView'];
+export type Unit = Schemas['UnitView'];
+
+const THIN = '\u202f';
+
+export class UnitTable {
+	private readonly byId: Map<string, Dimension>;
+
+	constructor(dimensions: Dimension[]) {
+		this.byId = new Map(dimensions.map((d) => [d.id, d]));
+	}
+
+	dimension(id: string | null | undefined): Dimension | undefined {
+		return id ? this.byId.get(id) : undefined;
+	}
+
+	/** The unit in which a dimension is shown, or the one chosen for a field. */
+	unit(id: string | null | undefined, system: System, chosen?: string): Unit | undefined {
+		const dimension = this.dimension(id);
+		if (!dimension) return undefined;
+		const symbol = chosen ?? (system === 'us' ? dimension.us : dimension.si);
+		return dimension.units.find((u) => u.symbol === symbol) ?? dimension.units[0];
+	}
+
+	/** Number in the unit shown, rounded to the dimension's figures. */
+	number(
+		value: number,
+		id: string | null | undefined,
+		system: System,
+		chosen?: string,
+		digits?: number
+	): string {
+		const unit = this.unit(id, system, chosen);
+		const shown = unit ? (value - unit.offset) / unit.factor : value;
+		return significant(shown, digits ?? this.dimension(id)?.digits ?? 4);
+	}
+
+	symbol(id: string | null | undefined, system: System, chosen?: string): string {
+		const symbol = this.unit(id, system, chosen)?.symbol ?? '';
+		return symbol === '–' ? '' : symbol;
+	}
+
+	/** Number and unit, for reading. */
+	show(value: number, id: string | null | undefined, system: System, chosen?: string): string {
+		const symbol = this.symbol(id, system, chosen);
+		return `${this.number(value, id, system, chosen)}${symbol ? ` ${symbol}` : ''}`;
+	}
+
+	/**
+	 * SI value from what was typed: "5.5 kW", "7.5 hp", "11,1"; a bare number is in the unit shown.
+	 * Returns a text that says what is wrong when it cannot be read.
+	 */
+	parse(text: string, id: string, system: System, chosen?: string): number | string {
+		const dimension = this.dimension(id);
+		const match = /^([+-]?(?:\d[\d\u00a0\u202f\u2009 ]*(?:[.,]\d+)*|[.,]\d+)(?:[eE][+-]?\d+)?)\s*(.*)$/.exec(
+			text.trim()
+		);
+		if (!dimension || !match) return `not a number`;
+		const value = Number(plain(match[1] ?? ''));
+		if (!Number.isFinite(value)) return `not a number`;
+		const typed = match[2]?.trim();
+		const unit = typed
+			? dimension.units.find((u) => [u.symbol, ...u.aliases].some((s) => key(s) === key(typed)))
+			: this.unit(id, system, chosen);
+		if (!unit) return `“${typed}” is no unit of this; ${dimension.units.map((u) => u.symbol).join(', ')}`;
+		return value * unit.factor + unit.offset;
+	}
+
+	/** The unit that was typed after the number, if it is one of the dimension's. */
+	typedUnit(text: string, id: string): string | undefined {
+		const typed = /[a-zA-Z°µΩ%/³²·'"–-]+[^\d]*$/.exec(text.trim())?.[0]?.trim();
+		if (!typed) return undefined;
+		return this.dimension(id)?.units.find((u) => [u.symbol, ...u.aliases].some((s) => key(s) === key(typed)))
+			?.symbol;
+	}
+}
+
+/** Digits as JavaScript reads them: a comma is a decimal mark unless it plainly groups thousands. */
+function plain(number: string): string {
+	const squeezed = number.replace(/[\s\u00a0\u202f\u2009]/g, '');
+	const grouped =
+		/^[+-]?\d{1,3}(,\d{3})+(\.\d+)?$/.test(squeezed) &&
+		((squeezed.match(/,/g)?.length ?? 0) > 1 || squeezed.includes('.'));
+	return grouped ? squeezed.replace(/,/g, '') : squeezed.replace(/,/g, '.');
+}
+
+/** Symbols compared as a gloved hand types them. */
+function key(symbol: string): string {
+	const squeezed = symbol
+		.replace(/[\s·.^]/g, '')
+		.replace('³', '3')
+		.replace('²', '2')
+		.replace('°', '')
+		.replace('µ', 'u');
+	return ['mW', 'MW', 'MPa'].includes(squeezed) ? squeezed : squeezed.toLowerCase();
+}
+
+/** That many significant figures, thousands set apart, no noise at the end. */
+export function significant(value: number, digits: number): string {
+	if (!Number.isFinite(value)) return '–';
+	if (value === 0) return '0';
+	const whole = Math.floor(Math.log10(Math.abs(value))) + 1;
+	const decimals = Math.max(0, Math.min(8, digits - Math.max(whole, whole <= 0 ? whole : 1)));
+	let text = value.toFixed(decimals);
+	if (text.includes('.')) text = text.replace(/\.?0+$/, '');
+	const [before = '', after] = text.split('.');
+	const spaced = before.replace(/\B(?=(\d{3})+(?!\d))/g, (m, _g, at: number) =>
+		before.replace('-', '').length > 4 && at > 0 ? THIN : m
+	);
+	const signed = spaced.replace('-', '−');
+	return after ? `${signed}.${after}` : signed;
+}

@@ -1,0 +1,147 @@
+<script lang="ts">
+	/** Everything of one line stands under its strip. */
+	import { goto } from '$app/navigation';
+	import { page } from '$app/state';
+	import type { LayoutProps } from './$types';
+	import Stages from '$lib/components/Stages.svelte';
+	import Strip from '$lib/components/Strip.svelte';
+	import TopBar from '$lib/components/TopBar.svelte';
+	import { provideLine } from '$lib/line/context';
+	import { LinePage } from '$lib/line/line-page.svelte';
+	import { session } from '$lib/session.svelte';
+
+	let { children }: LayoutProps = $props();
+
+	const line = $derived(new LinePage(page.params['id'] ?? ''));
+	const ready = $derived(line.load());
+	provideLine(() => line);
+
+	const stage = $derived(page.url.pathname.split('/')[3] ?? 'survey');
+	const STATIONS = ['supply', 'drive', 'motor', 'machine', 'system', 'sensor'];
+
+	function select(place: string): void {
+		line.selected = place;
+		if (stage !== 'survey') void goto(`/line/${line.id}/survey`);
+	}
+
+	function keys(event: KeyboardEvent): void {
+		const typing = event.target instanceof HTMLElement && event.target.closest('input, textarea, select');
+		if (typing || event.ctrlKey || event.metaKey || event.altKey) return;
+		const station = STATIONS[Number(event.key) - 1];
+		if (station) select(station);
+	}
+
+	function label(path: string): string {
+		const [group, name] = path.split('.');
+		return session.groups.find((g) => g.id === group)?.fields.find((f) => f.name === name)?.label ?? path;
+	}
+
+	const SAID = {
+		saved: 'Saved',
+		waiting: 'Saving …',
+		saving: 'Saving …',
+		offline: 'Kept on this device'
+	};
+</script>
+
+<svelte:window onkeydown={keys} onpagehide={() => void line.flush()} />
+<svelte:head><title>{line.tag ? `${line.tag} · ` : ''}Mainspring</title></svelte:head>
+
+{#await ready}
+	<p class="say wait">Opening the line …</p>
+{:then}
+	<div class="whole">
+		<TopBar>
+			<a class="site" href="/">{line.line?.site_name}</a>
+			<h1><span class="num">{line.tag}</span> {line.title}</h1>
+			{#snippet end()}
+				<span class="saved" data-state={line.saving} role="status">{SAID[line.saving]}</span>
+				<Stages stages={line.line?.stages ?? []} href={(id) => `/line/${line.id}/${id}`} current={stage} />
+			{/snippet}
+		</TopBar>
+		{#if line.assessment && stage !== 'savings'}
+			<Strip strip={line.assessment.strip} selected={stage === 'survey' ? line.selected : ''} {select} />
+		{/if}
+		{#if line.conflict}
+			<section class="conflict" role="alert">
+				<b>Somebody else saved this line in between.</b>
+				{#if line.differences.length}
+					They differ in {line.differences.slice(0, 4).map(label).join(', ')}{line.differences.length > 4
+						? ` and ${line.differences.length - 4} more`
+						: ''}.
+				{/if}
+				<button class="act" onclick={() => line.keepMine()}>Keep what I typed</button>
+				<button class="act" data-quiet onclick={() => void line.takeTheirs()}>Take theirs</button>
+			</section>
+		{:else if line.problem}
+			<section class="conflict" role="alert">{line.problem}</section>
+		{/if}
+		<div class="body">{@render children()}</div>
+	</div>
+{:catch error}
+	<main class="wait">
+		<h1>This line cannot be opened</h1>
+		<p class="say">{error.message}</p>
+		<a class="act" href="/">To the round</a>
+	</main>
+{/await}
+
+<style>
+	.whole {
+		display: flex;
+		flex-direction: column;
+		min-height: 0;
+	}
+	.whole > :global(header) {
+		height: 48px;
+		flex: none;
+	}
+	.body {
+		flex: 1;
+		min-height: 0;
+		display: grid;
+	}
+	.site {
+		color: var(--ink-3);
+		text-decoration: none;
+		white-space: nowrap;
+	}
+	h1 {
+		font-size: 16.5px;
+		font-weight: 650;
+		white-space: nowrap;
+		overflow: hidden;
+		text-overflow: ellipsis;
+		min-width: 0;
+	}
+	.saved {
+		font-size: 12.5px;
+		color: var(--ink-3);
+		white-space: nowrap;
+	}
+	.saved[data-state='offline'] {
+		color: var(--caution);
+		font-weight: 600;
+	}
+	.conflict {
+		display: flex;
+		gap: 12px;
+		align-items: center;
+		flex-wrap: wrap;
+		padding: 8px 20px;
+		background: var(--caution-wash);
+		border-bottom: 1px solid var(--caution);
+	}
+	.wait {
+		padding: 40px;
+		display: grid;
+		gap: 12px;
+		justify-items: start;
+		align-content: start;
+	}
+	@media (max-width: 1000px) {
+		.site {
+			display: none;
+		}
+	}
+</style>

@@ -1,0 +1,162 @@
+<script lang="ts">
+	/** Hand-over: what is missing, the files that leave the house, and what happened. */
+	import { answer, api, type Schemas } from '$lib/api/client';
+	import Mark from '$lib/components/Mark.svelte';
+	import { openLine } from '$lib/line/context';
+	import { session } from '$lib/session.svelte';
+
+	const line = openLine();
+	let missing = $state.raw<string[] | null>(null);
+	let events = $state.raw<Schemas['EventOut'][]>([]);
+	let problem = $state('');
+	const params = $derived({ path: { line_id: line.id } });
+	const over = $derived(line.line?.stages.at(-1)?.state === 'done');
+
+	$effect(() => {
+		void line.version;
+		Promise.all([
+			answer(api.GET('/api/lines/{line_id}/readiness', { params })),
+			answer(api.GET('/api/lines/{line_id}/events', { params }))
+		])
+			.then(([ready, happened]) => {
+				missing = ready.missing;
+				events = happened;
+			})
+			.catch((error: Error) => (problem = error.message));
+	});
+
+	async function handOver(): Promise<void> {
+		try {
+			await answer(
+				api.POST('/api/lines/{line_id}/evidence', {
+					params,
+					body: {
+						id: crypto.randomUUID(),
+						step: 'handover.done',
+						kind: 'tick',
+						data: {},
+						by: session.who,
+						note: missing?.length ? `handed over with ${missing.length} open` : ''
+					}
+				})
+			);
+			await line.refresh();
+		} catch (error) {
+			problem = (error as Error).message;
+		}
+	}
+
+	function when(moment: string): string {
+		return new Date(moment).toLocaleString('en-GB', {
+			day: 'numeric',
+			month: 'short',
+			hour: '2-digit',
+			minute: '2-digit'
+		});
+	}
+</script>
+
+<main>
+	<section>
+		<h2>{over ? 'Handed over' : missing?.length ? 'Not ready yet' : 'Ready'}</h2>
+		{#if problem}<p class="problem">{problem}</p>{/if}
+		{#each missing ?? [] as text (text)}
+			<p class="row">
+				<Mark
+					severity={text.startsWith('Stop') ? 'stop' : text.includes('differs') ? 'caution' : 'unknown'}
+					named
+				/>
+				{text}
+			</p>
+		{:else}
+			<p class="row"><Mark severity="clear" named /> Nothing stands against it.</p>
+		{/each}
+		<div class="actions">
+			<button class="act" data-big onclick={handOver} disabled={over}
+				>{over ? 'Handed over' : missing?.length ? 'Hand over all the same' : 'Hand over'}</button
+			>
+		</div>
+	</section>
+	<aside>
+		<h2>Files</h2>
+		<a
+			class="file sheet"
+			href="/api/lines/{line.id}/handover.pdf?units={session.system}"
+			target="_blank"
+			rel="noopener"
+			><b>Hand-over page</b><span>PDF, one page, in {session.system === 'us' ? 'US' : 'SI'} units</span></a
+		>
+		<a class="file sheet" href="/api/lines/{line.id}/settings.csv?units={session.system}" download
+			><b>Settings sheet</b><span>CSV, planned, as found, as left</span></a
+		>
+		<a class="file sheet" href="/api/lines/{line.id}/export.json" download
+			><b>Whole line</b><span>open JSON; imports again as an equal line</span></a
+		>
+		<h2 class="gap">What happened</h2>
+		<ol>
+			{#each events.slice(0, 14) as event, i (i)}
+				<li><span class="num">{when(event.at)}</span> {event.what}: {event.subject} <i>{event.who}</i></li>
+			{/each}
+		</ol>
+	</aside>
+</main>
+
+<style>
+	main {
+		display: grid;
+		grid-template-columns: minmax(0, 1fr) 400px;
+		gap: 28px;
+		padding: 18px 24px 30px;
+		overflow: auto;
+		align-content: start;
+	}
+	.row {
+		display: flex;
+		align-items: center;
+		gap: 9px;
+		padding: 8px 0;
+		border-bottom: 1px solid var(--rule);
+	}
+	.actions {
+		margin-top: 18px;
+	}
+	.file {
+		display: block;
+		padding: 11px 14px;
+		margin-top: 10px;
+		text-decoration: none;
+		color: inherit;
+	}
+	.file b {
+		color: var(--steel);
+		display: block;
+	}
+	.file span {
+		font-size: 13.5px;
+		color: var(--ink-2);
+	}
+	.gap {
+		margin-top: 20px;
+	}
+	ol {
+		font-size: 13.5px;
+		color: var(--ink-2);
+	}
+	li {
+		padding: 5px 0;
+		border-bottom: 1px solid var(--rule);
+		overflow-wrap: anywhere;
+	}
+	i {
+		font-style: normal;
+		color: var(--ink-3);
+	}
+	.problem {
+		color: var(--stop);
+	}
+	@media (max-width: 1000px) {
+		main {
+			grid-template-columns: minmax(0, 1fr);
+		}
+	}
+</style>

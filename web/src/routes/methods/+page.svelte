@@ -1,0 +1,220 @@
+<script lang="ts">
+	/** Every method: formula, source, and a calculator that runs it. */
+	import { answer, api, type Schemas } from '$lib/api/client';
+	import TopBar from '$lib/components/TopBar.svelte';
+	import WorkingSheet from '$lib/components/WorkingSheet.svelte';
+	import { session } from '$lib/session.svelte';
+
+	let methods = $state.raw<Schemas['MethodView'][]>([]);
+	let wanted = $state('');
+	let chosen = $state('pump_shaft_power');
+	let inputs = $state<Record<string, string>>({});
+	let result = $state.raw<Schemas['CalculationView'] | null>(null);
+	let problem = $state('');
+
+	answer(api.GET('/api/methods'))
+		.then((found) => (methods = found))
+		.catch((error: Error) => (problem = error.message));
+
+	const found = $derived(
+		methods.filter((m) =>
+			`${m.id} ${m.title} ${m.topic} ${m.source}`.toLowerCase().includes(wanted.toLowerCase())
+		)
+	);
+	const method = $derived(methods.find((m) => m.id === chosen));
+
+	function choose(id: string): void {
+		chosen = id;
+		inputs = {};
+		result = null;
+		problem = '';
+	}
+
+	function unit(parameter: Schemas['MethodParameterView']): string {
+		return session.units.symbol(parameter.dimension, session.system);
+	}
+
+	async function run(event: SubmitEvent): Promise<void> {
+		event.preventDefault();
+		if (!method) return;
+		const given = Object.fromEntries(
+			method.parameters
+				.filter((p) => inputs[p.name]?.trim())
+				.map((p) => {
+					const text = inputs[p.name] ?? '';
+					const bare = !p.text && p.dimension && /^[\s\d.,eE+;-]+$/.test(text);
+					const symbol = unit(p);
+					return [
+						p.name,
+						bare && symbol
+							? text
+									.split(';')
+									.map((t) => `${t} ${symbol}`)
+									.join(';')
+							: text
+					];
+				})
+		);
+		try {
+			result = await answer(
+				api.POST('/api/methods/{method_id}', {
+					params: { path: { method_id: method.id } },
+					body: { inputs: given }
+				})
+			);
+			problem = '';
+		} catch (error) {
+			result = null;
+			problem = (error as Error).message;
+		}
+	}
+</script>
+
+<svelte:head><title>Methods · Mainspring</title></svelte:head>
+
+<div class="whole">
+	<TopBar>
+		<h1>Methods</h1>
+		<span class="say">{methods.length} computations, each with its source</span>
+	</TopBar>
+	<div class="two">
+		<nav aria-label="Methods">
+			<input class="field" placeholder="Find a method …" aria-label="Find a method" bind:value={wanted} />
+			{#each found as each, i (each.id)}
+				{#if i === 0 || found[i - 1]?.topic !== each.topic}<h3>{each.topic}</h3>{/if}
+				<button
+					type="button"
+					aria-current={each.id === chosen ? 'true' : undefined}
+					onclick={() => choose(each.id)}>{each.title}</button
+				>
+			{/each}
+		</nav>
+		<main>
+			{#if method}
+				<h2>{method.title}</h2>
+				<p class="formula num">{method.formula}</p>
+				<p class="say">{method.source} ({method.source_kind})</p>
+				<form onsubmit={run}>
+					{#each method.parameters as parameter (parameter.name)}
+						<label>
+							<span class="num">{parameter.symbol}</span>
+							<span>{parameter.name.replaceAll('_', ' ')}{parameter.many ? ', separated by ;' : ''}</span>
+							<input
+								class="field"
+								bind:value={inputs[parameter.name]}
+								required={parameter.required}
+								placeholder={parameter.default === null
+									? ''
+									: typeof parameter.default === 'number'
+										? session.units.number(parameter.default, parameter.dimension, session.system)
+										: parameter.default}
+							/>
+							<i>{unit(parameter)}</i>
+						</label>
+					{/each}
+					<button class="act">Work it out</button>
+				</form>
+				{#if problem}<p class="problem" role="alert">{problem}</p>{/if}
+				{#if result?.working}<div class="result"><WorkingSheet working={result.working} /></div>{/if}
+				{#if result && Object.keys(result.values).length > 1}
+					<p class="num">
+						{Object.entries(result.values)
+							.map(([n, v]) => `${n} = ${v.toPrecision(6)}`)
+							.join('   ')}
+					</p>
+				{/if}
+			{/if}
+		</main>
+	</div>
+</div>
+
+<style>
+	.whole {
+		display: grid;
+		grid-template-rows: 48px minmax(0, 1fr);
+		min-height: 0;
+	}
+	h1 {
+		font-size: 17px;
+		font-weight: 650;
+	}
+	.two {
+		display: grid;
+		grid-template-columns: 360px minmax(0, 1fr);
+		min-height: 0;
+	}
+	nav {
+		overflow: auto;
+		border-right: 1px solid var(--rule);
+		background: var(--sheet);
+		padding: 12px 0 24px;
+	}
+	nav .field {
+		margin: 0 16px;
+		width: calc(100% - 32px);
+		font-family: var(--sans);
+		font-weight: 400;
+	}
+	nav h3 {
+		padding: 12px 16px 3px;
+	}
+	nav button {
+		display: block;
+		width: 100%;
+		text-align: left;
+		padding: 7px 16px;
+		min-height: 36px;
+		font-size: 14px;
+		color: var(--ink-2);
+		background: none;
+		border: 0;
+		cursor: pointer;
+	}
+	nav button[aria-current] {
+		background: var(--steel-wash);
+		color: var(--ink);
+		font-weight: 650;
+	}
+	main {
+		overflow: auto;
+		padding: 20px 26px 40px;
+	}
+	main h2 {
+		font-size: 20px;
+	}
+	.formula {
+		font-size: 18px;
+		margin: 10px 0 4px;
+	}
+	form {
+		display: grid;
+		gap: 6px;
+		margin-top: 16px;
+		max-width: 560px;
+		justify-items: start;
+	}
+	label {
+		display: grid;
+		grid-template-columns: 60px 1fr 150px 60px;
+		gap: 10px;
+		align-items: center;
+		width: 100%;
+		color: var(--ink-2);
+	}
+	label i {
+		font-style: normal;
+		color: var(--ink-3);
+	}
+	.act {
+		margin-top: 8px;
+	}
+	.result {
+		margin-top: 18px;
+		max-width: 640px;
+	}
+	.problem {
+		color: var(--stop);
+		font-weight: 600;
+		margin-top: 12px;
+	}
+</style>

@@ -1,0 +1,50 @@
+import adapter from '@sveltejs/adapter-static';
+import { sveltekit } from '@sveltejs/kit/vite';
+import { vitePreprocess } from '@sveltejs/vite-plugin-svelte';
+import tailwindcss from '@tailwindcss/vite';
+import { defineConfig } from 'vitest/config';
+import pkg from './package.json' with { type: 'json' };
+
+export default defineConfig({
+	plugins: [
+		tailwindcss(),
+		sveltekit({
+			preprocess: vitePreprocess(),
+			compilerOptions: { runes: true },
+			adapter: adapter({
+				pages: 'build',
+				assets: 'build',
+				fallback: 'index.html',
+				precompress: false,
+				strict: true
+			}),
+			version: { name: pkg.version }, // the default is a time stamp: file names would change at every build
+			csp: {
+				mode: 'hash',
+				directives: {
+					'default-src': ['self'],
+					'script-src': ['self'],
+					'style-src': ['self', 'unsafe-inline'],
+					'img-src': ['self', 'data:', 'blob:'],
+					'font-src': ['self'],
+					'connect-src': ['self'],
+					'worker-src': ['self'],
+					'object-src': ['none'],
+					'base-uri': ['self']
+				}
+			}
+		})
+	],
+	build: {
+		assetsInlineLimit: 0, // no data: URLs, so that font-src can be 'self'
+		cssTarget: ['chrome123', 'edge123', 'firefox128', 'safari17.5'] // keep light-dark() as written
+	},
+	server: {
+		host: '127.0.0.1',
+		port: 5173,
+		strictPort: true,
+		proxy: { '/api': 'http://127.0.0.1:8765' }
+	},
+	test: { include: ['src/**/*.test.ts'], environment: 'happy-dom' },
+	...(process.env.VITEST ? { resolve: { conditions: ['browser'] } } : {})
+});
