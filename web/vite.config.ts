@@ -45,6 +45,10 @@ export default defineConfig({
 		strictPort: true,
 		proxy: { '/api': 'http://127.0.0.1:8765' }
 	},
-	test: { include: ['src/**/*.test.ts'], environment: 'happy-dom' },
+	test: {
+		include: ['src/**/*.test.ts'],
+		environment: 'happy-dom',
+		environmentOptions: { happyDOM: { url: 'http://localhost/' } }
+	},
 	...(process.env.VITEST ? { resolve: { conditions: ['browser'] } } : {})
 });

@@ -198,8 +198,9 @@ def _routes(app: FastAPI, db: MySQLDatabase, warm: threading.Event) -> None:
 
     @app.get("/api/lines/{line_id}/events")
     def get_events(line_id: str) -> list[EventOut]:
-        found = transact(db, lambda: repository.events(line_id))
-        return [EventOut(at=e.at.isoformat(), who=e.who, what=e.what, subject=e.subject) for e in found]
+        return [
+            EventOut(at=e.at.isoformat(), who=e.who, what=e.what, subject=e.subject) for e in lines.history(db, line_id)
+        ]
 
     @app.get("/api/lines/{line_id}/readiness")
     def get_readiness(line_id: str) -> Readiness:

@@ -79,7 +79,7 @@ def _strip(line: Line, findings: list[Finding]) -> Strip:
     for finding in findings:
         worst[finding.place] = min(worst.get(finding.place, finding.severity), finding.severity)
     keys = {
-        "supply": (_said(line, "{0}  {1}", "supply.voltage", "supply.frequency"), _phases(line)),
+        "supply": (_said(line, "{0} {1}", "supply.voltage", "supply.frequency"), _phases(line)),
         "drive": (_said(line, "{0}", "drive.rated_current"), say(_duty(line))),
         "motor": (
             _said(line, "{0}", "motor.rated_current"),
@@ -87,7 +87,7 @@ def _strip(line: Line, findings: list[Finding]) -> Strip:
         ),
         "machine": (_said(line, "{0}", "machine.duty_flow"), _pump(line)),
         "system": (_said(line, "{0}", "system.static_head"), _tank(line)),
-        "sensor": (_said(line, "{0} to {1}", "sensor.range_low", "sensor.range_high"), say(_signal(line))),
+        "sensor": (_range(line), say(_signal(line))),
     }
     return Strip(
         [StationMark(s.id, s.label, *keys[s.id], worst.get(s.id, _joint_default(findings, s.id))) for s in STATIONS],
@@ -133,6 +133,12 @@ def _tank(line: Line) -> Sentence:
     if line.has("system.tank_volume"):
         return _said(line, "static, tank {0}", "system.tank_volume")
     return say("static head" if line.has("system.static_head") else "not known")
+
+
+def _range(line: Line) -> Sentence:
+    if line.value("sensor.range_low") == 0 and line.has("sensor.range_high"):
+        return say("0–{high}", high=line.sensor.range_high)
+    return _said(line, "{0} to {1}", "sensor.range_low", "sensor.range_high")
 
 
 def _signal(line: Line) -> str:

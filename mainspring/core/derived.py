@@ -129,7 +129,7 @@ class Derived:
         points = machine.curve
         flows = tuple(q for q, _ in points)
         heads = tuple(h for _, h in points)
-        if machine.has("curve_speed") and float(machine.curve_speed) != float(rated):
+        if machine.has("curve_speed"):  # carried over even where the speeds agree, so that the graph knows both
             speed = machine.curve_speed
             flows = tuple(affinity_flow(q, speed, rated) for q in flows)
             heads = tuple(affinity_head(h, speed, rated) for h in heads)
@@ -139,7 +139,7 @@ class Derived:
     def best_flow(self) -> Figure:
         """Flow at best efficiency at the motor's full-load speed."""
         machine = self.line.machine
-        if machine.has("curve_speed") and float(machine.curve_speed) != float(self.line.motor.rated_speed):
+        if machine.has("curve_speed"):
             return affinity_flow(machine.best_flow, machine.curve_speed, self.line.motor.rated_speed)
         return machine.best_flow
 
@@ -228,6 +228,15 @@ class Derived:
     def hold_frequency(self) -> Figure:
         """Drive frequency that holds the setpoint at no demand."""
         return frequency_of_speed(self.hold_speed, self.line.motor.rated_frequency)
+
+    def flow_holding(self, setpoint: float, frequency: float) -> Figure:
+        """Flow that the pump carries at a frequency while it holds a setpoint; 0 below the hold frequency."""
+        line = self.line.with_values(control={"setpoint": setpoint})
+        held = Derived(line).setpoint_head
+        ratio = share_of(given("frequency", frequency, "frequency"), line.motor.rated_frequency)
+        if self.curve.c0 * ratio**2 <= held:
+            return given("no_flow", 0.0, "flow", "at or below the frequency that only holds")
+        return duty_flow(ratio, *self.curve, held, given("friction", 0.0, "pipe_resistance", "held at the pump"))
 
     @cached_property
     def low_limit(self) -> Figure:

@@ -66,7 +66,10 @@ class Dimension:
         match = _NUMBER.match(text.strip())
         if not match or not match.group(1):
             raise BadEntry(field_name, text, f"a number, with or without a unit ({self.si})")
-        number = float(_plain(match.group(1)))
+        try:
+            number = float(_plain(match.group(1)))
+        except ValueError:  # more marks than one number has: 5,5,5
+            raise BadEntry(field_name, text, f"one number, with or without a unit ({self.si})") from None
         if not abs(number) < 1e15:
             raise BadEntry(field_name, text, "a number of reasonable size")
         symbol = (match.group(2) or "").strip() or default_unit or self.core.symbol
@@ -212,7 +215,7 @@ DIMENSIONS: dict[str, Dimension] = {
         _dimension("capacitance", Unit("F", 1), Unit("µF", 1e-6), si="µF"),
         _dimension("modulus", Unit("Pa", 1), Unit("GPa", 1e9), si="GPa"),
         _dimension("angle", Unit("°", 1, aliases=("deg",))),
-        _dimension("rate", Unit("1/s", 1), Unit("1/h", 1 / 3600, aliases=("/h",)), si="1/h"),
+        _dimension("rate", Unit("1/s", 1), Unit("per hour", 1 / 3600, aliases=("1/h", "/h")), si="per hour", digits=2),
     )
 }
 

@@ -133,10 +133,16 @@ def _answers(step: Step, rows: int) -> list[tuple[str, dict[str, Any], float]]:
     if step.table is not None:
         made = []
         for reference, expected in list(zip(step.table.references, step.table.expected, strict=True))[:rows]:
-            data = {name: round(float(f) * _SCATTER[name], 4) for name, f in expected.items()}
+            data = {name: _instrument(name, float(f) * _SCATTER[name]) for name, f in expected.items()}
             made.append(("row", {"reference": float(reference), **data}, 60.0))
         return made
     return [("tick", {}, 0.0)]
+
+
+def _instrument(name: str, value: float) -> float:
+    """A value as a display or gauge would give it."""
+    step = {"speed": 1.0, "current": 0.1, "power": 10.0, "pressure": 1000.0}[name]
+    return round(round(value / step) * step, 6)
 
 
 def _read(expected: Figure | None, index: int) -> float:

@@ -1,6 +1,6 @@
 """Lines and sites: the Round, opening, saving, verdicts while typing, and the working of any figure."""
 
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from typing import Any
 
 from peewee import MySQLDatabase
@@ -123,6 +123,7 @@ def line_view(opened: Opened) -> LineView:
         id=kept.id,
         site_id=kept.site_id,
         site_name=opened.site.name,
+        site_units=opened.site.units,
         tag=kept.tag,
         title=kept.title,
         revision=kept.revision,
@@ -203,7 +204,7 @@ def round_view(db: MySQLDatabase) -> RoundView:
                 saved=sum(line.saved or 0.0 for line in by_site[site.id]),
                 lines=sorted(by_site[site.id], key=lambda line: (-line.stops, line.words == "Handed over", line.tag)),
             )
-            for site in sites
+            for site in sorted(sites, key=lambda s: (not any(line.stops for line in by_site[s.id]), s.name))
         ]
     )
 
@@ -321,3 +322,12 @@ def find_line(db: MySQLDatabase, name: str) -> Opened:
         raise repository.NotFound(f"{len(found) or 'no'} lines are called {name[:80]}")
 
     return open_line(db, transact(db, look))
+
+
+def history(db: MySQLDatabase, line_id: str) -> list[repository.KeptEvent]:
+    """What happened on a line, newest first, steps and settings by their names."""
+    opened = open_line(db, line_id)
+    names = {s.step.id: s.step.title for s in opened.sheet}
+    names |= {r.setting.id: r.setting.label for r in opened.assessment.settings}
+    found = transact(db, lambda: repository.events(line_id))
+    return [replace(e, subject=names.get(e.subject, e.subject)) for e in found]

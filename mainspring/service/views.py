@@ -115,6 +115,7 @@ class LineView(BaseModel):
     id: str
     site_id: str
     site_name: str
+    site_units: str
     tag: str
     title: str
     revision: int

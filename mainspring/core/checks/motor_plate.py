@@ -99,14 +99,11 @@ def _lost_digit(speed: float, frequency: float, largest: float) -> Iterator[floa
         int(digits[:i] + d + digits[i:]) for i in range(len(digits) + 1) for d in "0123456789" if digits[:i] + d != "0"
     }
     fits = []
-    for poles in (2, 4, 6, 8):
+    for rank, poles in enumerate((4, 2, 6, 8)):  # commonest first
         synchronous = 120 * frequency / poles
-        fits += [
-            (c, abs((synchronous - c) / synchronous - 0.02))
-            for c in candidates
-            if 0.004 < 1 - c / synchronous < largest
-        ]
-    yield from (float(c) for c, _ in sorted(fits, key=lambda f: f[1]))
+        near = [c for c in candidates if 0.004 < 1 - c / synchronous < largest]
+        fits += [(rank, abs(1 - c / synchronous - 0.02), c) for c in near]
+    yield from (float(c) for *_, c in sorted(fits))
 
 
 @check(

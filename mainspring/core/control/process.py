@@ -82,7 +82,7 @@ def tank_compliance(
     Examples
     --------
     >>> round(tank_compliance(0.18, 260e3, 400e3) * 1e9, 1)
-    260.9
+    260.8
     """
     return tank_volume * (precharge + atmosphere) / (pressure + atmosphere) ** 2 + pipe
 

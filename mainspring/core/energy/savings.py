@@ -110,6 +110,8 @@ def savings_of(line: Line, derived: Derived) -> Savings:
     Raises NotKnown for a missing input and NoSolution where the pump cannot do a level at full speed.
     """
     profile = sorted(line.duty.profile, key=lambda row: -row[0])
+    for flow, _ in profile:
+        _check_reachable(derived, flow)
     full_flow = profile[0][0]
     full_head = derived.required_head(full_flow)
     full_speed = derived.speed_for(full_flow, full_head)
@@ -159,14 +161,18 @@ def _or_none(compute: Callable[[], Figure], missing: list[str]) -> Figure | None
         return None
 
 
+def _check_reachable(derived: Derived, flow: Figure) -> None:
+    made, needed = derived.head_at(flow, FULL_SPEED), derived.required_head(flow)
+    if made < needed * 0.9999:
+        raise NoSolution(
+            f"at {float(flow) * 1000:.3g} L/s the pump makes {made:.3g} m at full speed and {needed:.3g} m are needed:"
+            " this level cannot be reached"
+        )
+
+
 def _level(derived: Derived, line: Line, flow: Figure, hours: Figure, full_input: Figure, full_flow: Figure) -> Level:
     throttled_head = derived.head_at(flow, FULL_SPEED)
     head = derived.required_head(flow)
-    if throttled_head < head * 0.9999:
-        raise NoSolution(
-            f"at {float(flow) * 1000:.3g} L/s the pump makes {throttled_head:.3g} m at full speed and {head:.3g} m are"
-            " needed: this level cannot be reached"
-        )
     ratio = derived.speed_for(flow, head)
     throttled_shaft = derived.shaft_power(flow, throttled_head, FULL_SPEED)
     shaft = derived.shaft_power(flow, head, ratio)

@@ -5,7 +5,7 @@ from typing import NamedTuple
 
 from mainspring.core.errors import NoSolution, check_range
 from mainspring.core.method import Source, method
-from mainspring.core.quantity import Ampere, InputWatt, Ratio, RevPerMin, Volt, Watt
+from mainspring.core.quantity import Ampere, InputWatt, Percent, Ratio, RevPerMin, Volt, Watt
 
 _DOE = Source("US DOE motor load and efficiency fact sheet", "load estimation methods", kind="guideline")
 
@@ -42,7 +42,7 @@ def three_phase_input_power(voltage: Volt, current: Ampere, power_factor: Ratio)
     symbols={"P_in": "input_power", "P_r": "rated_power", "eta_r": "efficiency"},
     source=_DOE,
 )
-def load_by_input_power(input_power: InputWatt, rated_power: Watt, efficiency: Ratio) -> Ratio:
+def load_by_input_power(input_power: InputWatt, rated_power: Watt, efficiency: Ratio) -> Percent:
     """Motor load from input power against rated input power, efficiency taken as at full load.
 
     Parameters
@@ -70,7 +70,7 @@ def load_by_input_power(input_power: InputWatt, rated_power: Watt, efficiency: R
 )
 def load_by_power_and_losses(
     input_power: InputWatt, rated_power: Watt, constant_loss: Ratio, load_loss: Ratio
-) -> Ratio:
+) -> Percent:
     """Motor load from input power, with the losses that belong to that load.
 
     Parameters
@@ -118,7 +118,7 @@ def load_by_slip(
     rated_slip_from: RevPerMin,
     rated_flux: float = 1.0,
     flux: float = 1.0,
-) -> Ratio:
+) -> Percent:
     """Motor load from slip, corrected for voltage (or volts per hertz on a drive).
 
     Parameters
@@ -146,8 +146,8 @@ def load_by_slip(
 class LoadBounds(NamedTuple):
     """The lowest and highest load an estimate allows."""
 
-    low: Ratio
-    high: Ratio
+    low: Percent
+    high: Percent
 
 
 @method(
@@ -181,7 +181,7 @@ def slip_load_bounds(load: Ratio, tolerance: Ratio = 0.20) -> LoadBounds:
     symbols={"I": "current", "I_r": "rated_current", "V": "voltage", "V_r": "rated_voltage"},
     source=_DOE,
 )
-def load_by_current(current: Ampere, rated_current: Ampere, voltage: Volt, rated_voltage: Volt) -> Ratio:
+def load_by_current(current: Ampere, rated_current: Ampere, voltage: Volt, rated_voltage: Volt) -> Percent:
     """Motor load from amps in proportion; only above half load, at no load it still reads 30 to 50 %.
 
     Parameters
@@ -208,7 +208,7 @@ def load_by_current(current: Ampere, rated_current: Ampere, voltage: Volt, rated
     symbols={"I": "current", "I_r": "rated_current", "I_0": "no_load_current"},
     source=_DOE,
 )
-def load_by_current_less_no_load(current: Ampere, rated_current: Ampere, no_load_current: Ampere) -> Ratio:
+def load_by_current_less_no_load(current: Ampere, rated_current: Ampere, no_load_current: Ampere) -> Percent:
     """Motor load from amps with the no-load current taken off.
 
     Parameters

@@ -4,7 +4,7 @@ import math
 
 from mainspring.core.errors import check_range
 from mainspring.core.method import DERIVED, Source, method
-from mainspring.core.quantity import Count, Hertz, NewtonMetre, Ratio, RevPerMin, Watt
+from mainspring.core.quantity import Count, Hertz, NewtonMetre, Percent, Ratio, RevPerMin, Watt
 
 _AC_MACHINES = Source("IEC 60034-1 / NEMA MG-1", "definition of synchronous speed and slip", kind="standard")
 
@@ -45,7 +45,7 @@ def synchronous_speed(frequency: Hertz, poles: Count) -> RevPerMin:
     symbols={"n_s": "synchronous_rpm", "n": "speed_rpm"},
     source=_AC_MACHINES,
 )
-def slip(synchronous_rpm: RevPerMin, speed_rpm: RevPerMin) -> Ratio:
+def slip(synchronous_rpm: RevPerMin, speed_rpm: RevPerMin) -> Percent:
     """Slip as a fraction of synchronous speed.
 
     Parameters

@@ -1,5 +1,6 @@
 """Evidence: what was read or done, judged against the step as it stood, with the values it rested on."""
 
+import math
 from collections.abc import Iterable, Mapping
 from dataclasses import dataclass, field
 from datetime import datetime, timedelta
@@ -83,7 +84,7 @@ def _countdown(
     if ends is None:
         raise Held("the clock has not been started")
     if now < ends:
-        left = int((ends - now).total_seconds()) + 1
+        left = math.ceil((ends - now).total_seconds())
         raise Held(f"{left // 60} min {left % 60:02d} s left on the clock; the wait cannot be cut short")
     return Evidence(step.id, "tick", {}, by, now, leaves, note=note)
 

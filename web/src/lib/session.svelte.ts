@@ -36,6 +36,11 @@ class Session {
 		this.mode = document.documentElement.dataset['mode'] === 'dark' ? 'dark' : 'light';
 	}
 
+	/** Units of the site, until this person has chosen. */
+	suggestUnits(system: string): void {
+		if (remembered('units') === null) this.system = system === 'us' ? 'us' : 'si';
+	}
+
 	setUnits(system: System): void {
 		this.system = system;
 		remember('units', system);

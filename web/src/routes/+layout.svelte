@@ -39,7 +39,7 @@
 	}
 	.page {
 		display: grid;
-		grid-template-rows: minmax(0, 1fr);
+		grid-template: minmax(0, 1fr) / minmax(0, 1fr);
 		min-width: 0;
 		min-height: 0;
 	}

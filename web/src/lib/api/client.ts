@@ -14,7 +14,10 @@ export class ApiProblem extends Error {
 	}
 }
 
-const client = createClient<paths>({ baseUrl: '' });
+export const api = createClient<paths>({
+	baseUrl: location.origin,
+	fetch: (request) => globalThis.fetch(request) // looked up at each call, so that a test can stand in for it
+});
 
 interface Answer<T> {
 	data?: T;
@@ -42,5 +45,3 @@ export async function answer<T>(call: Promise<Answer<T>>): Promise<T> {
 function problem(status: number, detail: string): Problem {
 	return { title: detail, status, detail, errors: [], current: null };
 }
-
-export const api = client;

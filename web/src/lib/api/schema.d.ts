@@ -856,6 +856,8 @@ export interface components {
             site_id: string;
             /** Site Name */
             site_name: string;
+            /** Site Units */
+            site_units: string;
             /** Stages */
             stages: components["schemas"]["StageView"][];
             /** Tag */

@@ -131,6 +131,11 @@
 		font: 12px var(--mono);
 		fill: var(--ink-3);
 	}
+	.speed {
+		paint-order: stroke;
+		stroke: var(--sheet);
+		stroke-width: 3px;
+	}
 	.axis,
 	.speed {
 		font: 12px var(--sans);

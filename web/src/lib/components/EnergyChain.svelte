@@ -46,7 +46,7 @@
 		grid-template-columns: 104px repeat(5, 1fr);
 		gap: 4px;
 		align-items: start;
-		min-height: 126px;
+		padding-bottom: 14px;
 	}
 	.head b,
 	.head span {

@@ -19,7 +19,6 @@
 		session.units.number(figure.value, figure.dimension, session.system, undefined, digits)
 	);
 	const symbol = $derived(unit ? session.units.symbol(figure.dimension, session.system) : '');
-	const text = $derived(symbol ? `${number}\u00a0${symbol}` : number);
 </script>
 
 {#if open}
@@ -28,9 +27,12 @@
 		class="num"
 		data-assumed={figure.assumed}
 		title={figure.assumed ? 'Rests on an assumption. Show the working' : 'Show the working'}
-		onclick={() => open(figure.key)}>{text}{figure.assumed ? '*' : ''}</button
+		onclick={() => open(figure.key)}
+		>{number}{#if symbol}<i>{symbol}</i>{/if}{figure.assumed ? '*' : ''}</button
 	>
-{:else}<span class="num" data-assumed={figure.assumed}>{text}{figure.assumed ? '*' : ''}</span>{/if}
+{:else}<span class="num" data-assumed={figure.assumed}
+		>{number}{#if symbol}<i>{symbol}</i>{/if}{figure.assumed ? '*' : ''}</span
+	>{/if}
 
 <style>
 	button {
@@ -48,6 +50,12 @@
 	}
 	button:hover {
 		color: var(--steel);
+	}
+	i {
+		font-style: normal;
+		font-family: var(--sans);
+		font-size: 0.94em;
+		padding-left: 0.28em;
 	}
 	span {
 		font-size: 0.96em;

@@ -3,11 +3,11 @@
 	import { page } from '$app/state';
 
 	const places = [
-		{ href: '/', label: 'Round', art: '<path d="M4 6h16M4 12h16M4 18h10"/>' },
+		{ href: '/', label: 'Round', art: 'M4 6h16M4 12h16M4 18h10' },
 		{
 			href: '/methods',
 			label: 'Methods',
-			art: '<path d="M5 5h14M8 5c0 8-1 14-3 14M16 5v11c0 3 3 3 4 1"/>'
+			art: 'M5 5h14M8 5c0 8-1 14-3 14M16 5v11c0 3 3 3 4 1'
 		}
 	];
 </script>
@@ -25,7 +25,7 @@
 			href={place.href}
 			aria-current={page.url.pathname === place.href ? 'page' : undefined}
 			title={place.label}
-			><svg viewBox="0 0 24 24" aria-hidden="true">{@html place.art}</svg><span>{place.label}</span></a
+			><svg viewBox="0 0 24 24" aria-hidden="true"><path d={place.art} /></svg><span>{place.label}</span></a
 		>
 	{/each}
 </nav>

@@ -41,7 +41,7 @@
 		deviation === undefined ? '' : `${deviation < 0 ? '−' : '+'}${Math.abs(deviation * 100).toFixed(1)} %`
 	);
 	const placeholder = $derived(
-		kept ? session.units.number(kept.value, reading.dimension, session.system, undefined, 5) : '–'
+		kept ? session.units.number(kept.value, reading.dimension, session.system, undefined, 4) : '–'
 	);
 </script>
 

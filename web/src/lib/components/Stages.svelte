@@ -33,9 +33,9 @@
 	}
 	a {
 		display: block;
-		min-width: 78px;
+		min-width: 69px;
 		height: 38px;
-		padding: 11px 8px 0 7px;
+		padding: 11px 5px 0 6px;
 		font-size: 13px;
 		color: var(--ink-2);
 		text-decoration: none;

@@ -130,9 +130,10 @@
 		color: var(--ink-2);
 	}
 	.key {
-		font-size: 15.5px;
+		font-family: var(--mono);
+		font-size: 15px;
 		font-weight: 650;
-		white-space: pre;
+		white-space: nowrap;
 		letter-spacing: -0.02em;
 		overflow: hidden;
 	}

@@ -39,7 +39,7 @@
 	header {
 		display: flex;
 		align-items: center;
-		gap: 12px;
+		gap: 10px;
 		padding: 0 18px;
 		border-bottom: 1px solid var(--rule);
 		background: var(--sheet);
@@ -59,7 +59,7 @@
 		place-items: center;
 	}
 	.who input {
-		width: 92px;
+		width: 78px;
 		font: 13px var(--sans);
 		color: var(--ink-2);
 		background: none;

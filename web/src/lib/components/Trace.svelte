@@ -48,7 +48,7 @@
 			return { ...event, at, y: 11 + level * 12 };
 		});
 	});
-	const minutes = $derived(Array.from({ length: Math.floor(end / 120) + 1 }, (_, i) => i * 2));
+	const minutes = $derived(Array.from({ length: Math.round(end / 120) + 1 }, (_, i) => i * 2));
 </script>
 
 <div bind:clientWidth={width}>

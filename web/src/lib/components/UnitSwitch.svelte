@@ -28,7 +28,7 @@
 		padding: 0;
 	}
 	:global(.unit-switch [data-part='item']) {
-		padding: 5px 9px;
+		padding: 3px 8px;
 		cursor: pointer;
 		min-height: 30px;
 		display: grid;

@@ -2,6 +2,7 @@
 	/** A calculation sheet: symbol, formula, values with units, result, source, and the steps beneath. */
 	import type { Schemas } from '../api/client';
 	import { session } from '../session.svelte';
+	import Formula from './Formula.svelte';
 	import Self from './WorkingSheet.svelte';
 
 	let { working, depth = 0 }: { working: Schemas['WorkingView']; depth?: number } = $props();
@@ -23,13 +24,13 @@
 	<h4>{working.title}</h4>
 	{#if working.method_id}
 		<div class="eq">
-			<span>{working.symbol}</span><span>= {working.formula}</span>
+			<span><Formula text={working.symbol} /></span><span>= <Formula text={working.formula} /></span>
 			{#if working.substituted}<span></span><span>= {working.substituted}</span>{/if}
 			<span></span><span>= <b>{shown}</b>{shown !== si && depth === 0 ? `  (${si})` : ''}</span>
 		</div>
 		<dl>
 			{#each working.inputs as input (input.name)}
-				<dt class="num">{input.symbol}</dt>
+				<dt class="num"><Formula text={input.symbol} /></dt>
 				<dd>
 					<b class="num">{value(input)}</b>
 					{input.name}{#if input.step && !input.step.method_id}, <i data-provenance={input.step.provenance}

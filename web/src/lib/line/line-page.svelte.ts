@@ -64,6 +64,7 @@ export class LinePage {
 		this.assessment = line.assessment;
 		this.revision = line.revision;
 		this.version += 1;
+		session.suggestUnits(line.site_units);
 	}
 
 	entry(path: string): Entry | undefined {
@@ -203,11 +204,12 @@ export class LinePage {
 	/** Fields in which the two versions of a conflict differ. */
 	get differences(): string[] {
 		if (!this.conflict) return [];
-		const paths = new Set<string>();
+		const paths: string[] = [];
 		for (const record of [this.record, this.conflict.record])
 			for (const [group, fields] of Object.entries(record))
-				for (const name of Object.keys(fields)) paths.add(`${group}.${name}`);
-		return [...paths].filter((path) => {
+				for (const name of Object.keys(fields)) paths.push(`${group}.${name}`);
+		return paths.filter((path, i) => {
+			if (paths.indexOf(path) !== i) return false;
 			const [group = '', name = ''] = path.split('.');
 			return (
 				JSON.stringify(this.record[group]?.[name]?.value) !==

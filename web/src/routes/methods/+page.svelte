@@ -1,6 +1,7 @@
 <script lang="ts">
 	/** Every method: formula, source, and a calculator that runs it. */
 	import { answer, api, type Schemas } from '$lib/api/client';
+	import Formula from '$lib/components/Formula.svelte';
 	import TopBar from '$lib/components/TopBar.svelte';
 	import WorkingSheet from '$lib/components/WorkingSheet.svelte';
 	import { session } from '$lib/session.svelte';
@@ -92,12 +93,12 @@
 		<main>
 			{#if method}
 				<h2>{method.title}</h2>
-				<p class="formula num">{method.formula}</p>
+				<p class="formula num"><Formula text={method.formula} /></p>
 				<p class="say">{method.source} ({method.source_kind})</p>
 				<form onsubmit={run}>
 					{#each method.parameters as parameter (parameter.name)}
 						<label>
-							<span class="num">{parameter.symbol}</span>
+							<span class="num"><Formula text={parameter.symbol} /></span>
 							<span>{parameter.name.replaceAll('_', ' ')}{parameter.many ? ', separated by ;' : ''}</span>
 							<input
 								class="field"

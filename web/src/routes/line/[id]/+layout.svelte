@@ -88,6 +88,7 @@
 
 <style>
 	.whole {
+		min-width: 0;
 		display: flex;
 		flex-direction: column;
 		min-height: 0;
@@ -100,6 +101,7 @@
 		flex: 1;
 		min-height: 0;
 		display: grid;
+		grid-template-columns: minmax(0, 1fr);
 	}
 	.site {
 		color: var(--ink-3);
@@ -112,7 +114,7 @@
 		white-space: nowrap;
 		overflow: hidden;
 		text-overflow: ellipsis;
-		min-width: 0;
+		min-width: 60px;
 	}
 	.saved {
 		font-size: 12.5px;

@@ -239,7 +239,7 @@
 					<div class="readings">
 						{#each step.readings as reading (reading.id)}
 							<div>
-								<span class="label"
+								<span class="called"
 									>{reading.label} <i>{session.units.symbol(reading.dimension, session.system)}</i></span
 								>
 								<ReadingCell
@@ -304,7 +304,11 @@
 							{/each}
 						</tbody>
 					</table>
-					{#if step.table.missing}<p class="say">No prediction: {step.table.missing}.</p>{/if}
+					<p class="say note">
+						{step.table.missing
+							? `No prediction: ${step.table.missing}.`
+							: '* rests on an assumption; touch the figure to see which.'}
+					</p>
 					<div class="actions">
 						<button
 							class="act"
@@ -494,11 +498,11 @@
 		margin-top: 16px;
 		max-width: 560px;
 	}
-	.label {
+	.called {
 		font-size: 13.5px;
 		color: var(--ink-2);
 	}
-	.label i {
+	.called i {
 		font-style: normal;
 		color: var(--ink-3);
 	}
@@ -565,6 +569,9 @@
 	}
 	.by {
 		margin-top: 12px;
+	}
+	.note {
+		margin-top: 6px;
 	}
 	.problem {
 		color: var(--stop);

@@ -116,7 +116,7 @@
 					<tr class="group"><th colspan="7" scope="colgroup">{GROUPS[row.group]}</th></tr>
 				{/if}
 				<tr data-verdict={row.verdict}>
-					<td class="label" title="Off: {row.wrong}">{row.label}</td>
+					<td class="called" title="Off: {row.wrong}">{row.label}</td>
 					<td class="family"
 						>{#if row.family}<b class="num">{row.family.number}</b> {row.family.label}{/if}</td
 					>
@@ -211,7 +211,7 @@
 		text-align: right;
 		padding-right: 16px;
 	}
-	.label {
+	.called {
 		color: var(--ink);
 		min-width: 150px;
 	}

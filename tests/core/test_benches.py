@@ -1,0 +1,252 @@
+"""Settings, proof and savings: laws and facts beyond the published cases."""
+
+import math
+from typing import Any
+
+import fluids.pump
+import numpy_financial
+import pytest
+
+from mainspring.core.assess import assess
+from mainspring.core.derived import Derived
+from mainspring.core.drive.losses import drive_efficiency
+from mainspring.core.energy.savings import savings_of
+from mainspring.core.errors import NoSolution, NotKnown
+from mainspring.core.line import Line
+from mainspring.core.method import Figure, given
+from mainspring.core.money.payback import net_present_value
+from mainspring.core.motor.efficiency import nema_efficiency
+from mainspring.core.motor.proof import proof_of
+from mainspring.core.quantity import HORSEPOWER
+from mainspring.core.settings import FAMILIES, SETTINGS, family_of
+from mainspring.core.settings.setting import same_value
+from mainspring.core.tables import table
+from tests.conftest import line_of
+
+
+def planned(line: Line) -> dict[str, Any]:
+    return {r.setting.id: r.planned.value for r in assess(line).settings if r.planned is not None}
+
+
+def test_at_least_24_settings_each_with_reason_and_source(booster: Line) -> None:
+    rows = assess(booster).settings
+    assert len(rows) >= 24
+    for row in rows:
+        assert row.planned is not None, f"{row.setting.id}: {row.missing}"
+        assert row.planned.reason.text()
+        assert str(row.planned.source)
+        assert row.setting.wrong
+        assert isinstance(row.planned.value, Figure) == (row.setting.dimension is not None)
+        if isinstance(row.planned.value, str):
+            assert row.planned.value in row.setting.choices
+
+
+@pytest.mark.common_practice
+def test_sleep_settings_follow_from_the_hold_frequency_as_by_hand(booster: Line) -> None:
+    values = planned(booster)
+    hold = float(Derived(booster).hold_frequency)
+    assert values["pid.output_low"] == pytest.approx(hold + 1)  # low limit is noted + 1 Hz
+    assert values["sleep.frequency"] == pytest.approx(hold + 1.5)  # 0.5 to 1 Hz above
+    assert values["sleep.delay"] == 20
+    assert values["sleep.wake_level"] == pytest.approx(4e5 - 0.08 * 1e6)  # 8 % of range
+
+
+def test_current_limit_is_never_above_the_drive(booster: Line) -> None:
+    small = booster.with_values(drive={"rated_current": 9.0})
+    assert float(planned(small)["limits.current"]) == 9.0
+    assert float(planned(booster)["limits.current"]) == 10.9
+
+
+def test_lowest_speed_is_the_highest_of_the_reasons(records: dict[str, Any]) -> None:
+    transfer = line_of(records["filter"])
+    assert planned(transfer)["limits.minimum_speed"] == pytest.approx(50 * math.sqrt(15 / 50), rel=1e-6)
+    flat = transfer.with_values(system={"static_head": 0.0})
+    assert planned(flat)["limits.minimum_speed"] == 15.0
+
+
+def test_a_missing_input_is_named_not_defaulted(records: dict[str, Any]) -> None:
+    del records["booster"]["motor"]["rated_current"]
+    rows = {r.setting.id: r for r in assess(line_of(records["booster"])).settings}
+    assert rows["motor.rated_current"].planned is None
+    assert rows["motor.rated_current"].missing == "not known yet: needs full-load current"
+
+
+def test_transfer_lines_have_no_sleep_settings(records: dict[str, Any]) -> None:
+    assert not [s for s in planned(line_of(records["filter"])) if s.startswith(("sleep", "pid"))]
+
+
+def test_families_only_name_settings_and_choices_that_exist() -> None:
+    for family in FAMILIES.values():
+        for setting_id, parameter in family.parameters.items():
+            assert set(parameter.words) <= set(SETTINGS[setting_id].choices)
+        numbers = [p.number for p in family.parameters.values()]
+        assert len(numbers) == len(set(numbers))
+    assert family_of("nobody's").id == "neutral"
+
+
+@pytest.mark.parametrize(
+    ("plan", "actual", "same"),
+    [(10.9, 10.9, True), (10.9, 10.96, True), (10.9, 11.1, False), ("on", "off", False), ("on", "on", True)],
+)
+def test_as_left_agrees_within_what_a_display_can_show(plan: Any, actual: Any, same: bool) -> None:
+    value = given("x", plan) if isinstance(plan, float) else plan
+    assert same_value(value, actual) is same
+
+
+def test_three_load_estimates_agree_on_a_motor_that_keeps_its_own_laws(records: dict[str, Any]) -> None:
+    line = line_of(records["filter"])
+    derived = Derived(line)
+    expected = derived.expected_at(given("reference", 50.0, "frequency"))
+    row = {"reference": 50.0, **{k: float(v) for k, v in expected.items()}}
+    proof = proof_of(line, derived, row)
+    loads = [float(e.load) for e in proof.estimates if e.load is not None]
+    true = (
+        float(
+            derived.shaft_power(derived.full_flow, derived.head_at(derived.full_flow, given("s", 1.0)), given("s", 1.0))
+        )
+        / 11_000
+    )
+    assert loads[0] == pytest.approx(true, rel=1e-6)
+    assert loads[1] == pytest.approx(true, rel=0.01)
+    assert loads[2] == pytest.approx(true, rel=0.01)
+    for estimate in proof.estimates:
+        assert estimate.load is not None
+        assert estimate.low is not None
+        assert estimate.high is not None
+        assert estimate.low < estimate.load < estimate.high
+
+
+def test_a_proof_without_a_reading_says_which(records: dict[str, Any]) -> None:
+    line = line_of(records["filter"])
+    proof = proof_of(line, Derived(line), {"reference": 50.0, "power": 10_000.0})
+    assert [e.missing != "" for e in proof.estimates] == [False, True, True]
+    assert "speed" in proof.estimates[1].missing
+
+
+def test_less_power_than_its_own_losses_is_no_reading(records: dict[str, Any]) -> None:
+    line = line_of(records["filter"])
+    assert "constant losses" in proof_of(line, Derived(line), {"reference": 50.0, "power": 10.0}).estimates[0].missing
+
+
+@pytest.mark.published("dossier of the worked example, its totals printed to the kWh")
+def test_the_filter_pump_of_the_demo_is_the_worked_example(records: dict[str, Any]) -> None:
+    line = line_of(records["filter"])
+    found = savings_of(line, Derived(line))
+    assert found.throttled / 3.6e6 == pytest.approx(75_536.3, abs=1)
+    assert found.slowed / 3.6e6 == pytest.approx(49_536.2, abs=1)
+    assert found.fraction == pytest.approx(0.3442, abs=5e-5)
+    assert found.cube_energy / 3.6e6 == pytest.approx(37_077, abs=1)
+    assert found.payback == pytest.approx(19_000 / (26_000 * 0.18), rel=1e-3)
+
+
+@pytest.mark.parametrize("name", ["filter", "irrigation"])
+def test_energy_is_conserved_along_both_chains(name: str, records: dict[str, Any]) -> None:
+    line = line_of(records[name])
+    found = savings_of(line, Derived(line))
+    for chain in found.chains:
+        assert sum(v for _, v in chain.losses) + chain.useful == pytest.approx(float(chain.taken), rel=1e-9)
+        assert all(v >= -1e-6 for _, v in chain.losses)
+    assert found.chains[0].useful == pytest.approx(found.chains[1].useful)
+    assert sum(v for _, v in found.cube_gap) == pytest.approx(found.slowed - found.cube_energy, rel=1e-9)
+
+
+def test_without_static_head_the_cube_law_is_nearly_right(records: dict[str, Any]) -> None:
+    line = line_of(records["filter"])
+    flat = line.with_values(system={"static_head": 0.0})
+    with_static = savings_of(line, Derived(line))
+    without = savings_of(flat, Derived(flat))
+
+    def miss(found: Any) -> float:
+        return float(found.slowed / found.cube_energy)
+
+    assert miss(without) < 1.2 < miss(with_static)
+
+
+@pytest.mark.common_practice
+def test_throttling_saves_a_little_and_slowing_much(records: dict[str, Any]) -> None:
+    """From 40 to 30 units of flow: a valve saves about a tenth of the power, slowing about half (no static head)."""
+    line = line_of(records["filter"]).with_values(
+        system={"static_head": 0.0}, duty={"profile": [[0.02, 3.6e6], [0.015, 3.6e6]]}
+    )
+    full, less = savings_of(line, Derived(line)).levels
+    assert 0.02 < 1 - less.throttled_input / full.throttled_input < 0.15
+    assert 0.45 < 1 - less.input / full.input < 0.65
+
+
+def test_at_full_flow_the_drive_costs_its_own_loss(records: dict[str, Any]) -> None:
+    line = line_of(records["filter"])
+    found = savings_of(line, Derived(line))
+    assert found.levels[0].saved < 0
+    assert found.demand_saved < 0
+
+
+def test_a_level_out_of_reach_is_said_in_words(records: dict[str, Any]) -> None:
+    line = line_of(records["filter"]).with_values(duty={"profile": [[0.03, 3600.0]]})
+    with pytest.raises(NoSolution, match="cannot be reached"):
+        savings_of(line, Derived(line))
+
+
+def test_no_price_no_money_and_it_says_so(records: dict[str, Any]) -> None:
+    del records["filter"]["site"]["energy_price"]
+    line = line_of(records["filter"])
+    found = savings_of(line, Derived(line))
+    assert found.money is None
+    assert found.payback is None
+    assert "not known yet: needs energy price" in found.missing
+
+
+def test_no_profile_no_savings(booster: Line) -> None:
+    with pytest.raises(NotKnown, match="hours at each flow"):
+        savings_of(booster, Derived(booster))
+
+
+@pytest.mark.published("fluids.pump.VFD_efficiency, an open library's own table")
+@pytest.mark.parametrize("horsepower", [3, 7.5, 15, 25, 60, 150])
+@pytest.mark.parametrize("load", [0.05, 0.2, 0.5, 0.8, 1.0])
+def test_drive_efficiency_agrees_with_an_open_library(horsepower: float, load: float) -> None:
+    theirs = fluids.pump.VFD_efficiency(horsepower * HORSEPOWER, load)
+    assert drive_efficiency(horsepower * HORSEPOWER, load) == pytest.approx(theirs, abs=6e-4)
+
+
+@pytest.mark.published("fluids.pump.CSA_motor_efficiency, exact table sizes")
+@pytest.mark.parametrize("horsepower", [1, 5, 10, 25, 60, 100, 200])
+@pytest.mark.parametrize("poles", [2, 4, 6])
+def test_premium_efficiencies_agree_with_an_open_library(horsepower: float, poles: int) -> None:
+    theirs = fluids.pump.CSA_motor_efficiency(horsepower * HORSEPOWER, closed=True, poles=poles, high_efficiency=True)
+    assert nema_efficiency(horsepower * HORSEPOWER, poles) == pytest.approx(theirs, abs=1e-6)
+
+
+@pytest.mark.published("numpy_financial.npv")
+@pytest.mark.parametrize(("discount", "escalation", "years"), [(0.08, 0.03, 10), (0.05, 0.0, 15), (0.12, 0.06, 3)])
+def test_present_value_agrees_with_an_open_library(discount: float, escalation: float, years: int) -> None:
+    flows = [-21_000.0] + [5156.0 * (1 + escalation) ** t for t in range(years)]
+    assert net_present_value(21_000, 5156, discount, escalation, years) == pytest.approx(
+        numpy_financial.npv(discount, flows)
+    )
+
+
+def test_full_load_current_columns_keep_their_published_ratios() -> None:
+    """230 V amps are twice the 460 V amps, within the table's rounding (NFPA 70 table 430.250)."""
+    three = table("full_load_amps")["three_phase"]
+    low, high = three["voltages"].index(230), three["voltages"].index(460)
+    for row in three["rows"].values():
+        if row[low] and row[high]:
+            assert row[low] / row[high] == pytest.approx(2, rel=0.06)
+
+
+@pytest.mark.parametrize(
+    "name", ["motor_efficiency", "drive_efficiency", "full_load_amps", "unbalance_derating", "drive_reference_loss"]
+)
+def test_every_table_says_where_it_comes_from(name: str) -> None:
+    assert table(name)["source"]
+    assert table(name)["units"]
+
+
+def test_expected_readings_grow_with_speed_and_meet_the_duty_point(records: dict[str, Any]) -> None:
+    line = line_of(records["filter"])
+    derived = Derived(line)
+    rows = [derived.expected_at(given("f", float(f), "frequency")) for f in range(10, 51, 5)]
+    for name in ("speed", "power", "pressure"):
+        values = [float(r[name]) for r in rows]
+        assert values == sorted(values), name
+    assert rows[-1]["power"] / 1e3 == pytest.approx(10.7772, abs=0.01)  # throttled row at 20 L/s, open valve

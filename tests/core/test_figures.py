@@ -1,0 +1,105 @@
+"""A figure knows its working, because the computation that made it recorded it."""
+
+import pickle
+
+import pytest
+
+from mainspring.core.derived import Derived
+from mainspring.core.errors import NotKnown
+from mainspring.core.hydraulics.power import pump_shaft_power
+from mainspring.core.hydraulics.pump_curve import pump_curve_fit, pump_efficiency
+from mainspring.core.line import Line
+from mainspring.core.line.record import leaf_value
+from mainspring.core.method import Figure, Made, assume, given, walk
+from mainspring.core.sentence import say
+from mainspring.core.working import pretty, working_of
+
+
+def test_a_figure_is_a_float_that_remembers_its_method_and_inputs() -> None:
+    power = pump_shaft_power(flow=0.05, head=20.0, efficiency=0.8)
+    assert isinstance(power, float)
+    assert isinstance(power.origin, Made)
+    assert power.origin.method.id == "pump_shaft_power"
+    assert power.origin.inputs["flow"] == 0.05
+    assert power.origin.inputs["density"] == 998.2  # the default that was used stands in the working too
+
+
+def test_arithmetic_outside_a_method_is_a_plain_float_again() -> None:
+    assert type(given("a", 2.0) * 2) is float
+
+
+def test_max_keeps_the_figure_it_chose() -> None:
+    small, large = given("small", 1.0), given("large", 2.0)
+    assert max(small, large) is large
+    assert min(small, large) is small
+
+
+def test_an_assumption_marks_everything_computed_from_it() -> None:
+    efficiency = pump_efficiency(0.01, 1.0, 0.01, assume("machine.best_efficiency", 0.7, "percent", "typical"))
+    power = pump_shaft_power(0.01, 30.0, efficiency)
+    assert [a.why for a in power.assumptions] == ["typical"]
+    assert pump_shaft_power(0.01, 30.0, 0.7).assumptions == []
+
+
+def test_results_of_several_parts_each_know_their_part() -> None:
+    curve = pump_curve_fit((0.0, 0.01, 0.02), (50.0, 47.5, 40.0))
+    assert isinstance(curve.c0, Figure)
+    assert curve.c0.dimension == "head"
+    assert working_of(curve.c0).symbol == "c0"
+
+
+def test_leaves_are_the_fields_of_the_record(booster: Line) -> None:
+    fields = {leaf.field for leaf, _ in Derived(booster).low_limit.leaves()}
+    assert {"control.setpoint", "system.suction_pressure", "motor.rated_frequency", "machine.curve[0].head"} <= fields
+    for leaf, value in Derived(booster).low_limit.leaves():
+        if "." in leaf.field:
+            assert leaf_value(booster, leaf.field) == value
+
+
+def test_reading_a_missing_value_names_it() -> None:
+    with pytest.raises(NotKnown, match="needs full-load current"):
+        _ = Line().motor.rated_current
+
+
+def test_working_shows_formula_numbers_source_and_the_steps_beneath(booster: Line) -> None:
+    sheet = working_of(Derived(booster).hold_frequency)
+    assert sheet.formula == "s·f_r"
+    assert sheet.substituted.endswith("× 50")
+    beneath = sheet.inputs[0].step
+    assert beneath is not None
+    assert beneath.method_id == "no_flow_speed"
+    assert beneath.formula == "√(H / H_0)"
+    held = beneath.inputs[0].step
+    assert held is not None
+    assert held.method_id == "setpoint_head"
+    assert {i.symbol for i in held.inputs} == {"p_set", "p_s", "z", "rho", "g"}
+
+
+def test_the_working_is_the_very_numbers_that_were_used(booster: Line) -> None:
+    for figure in walk(Derived(booster).sleep_below):
+        if isinstance(figure.origin, Made) and not figure.origin.part:
+            again = figure.origin.method(**figure.origin.inputs)
+            assert float(again) == float(figure)
+
+
+def test_a_figure_survives_a_copy() -> None:
+    figure = given("a", 2.0, "head")
+    again = pickle.loads(pickle.dumps(figure))
+    assert again == 2.0
+    assert again.dimension == "head"
+
+
+def test_formulas_read_like_an_engineers() -> None:
+    assert pretty("rho * g * Q * H / eta") == "ρ·g·Q·H / η"
+    assert pretty("sqrt(3) * V") == "√(3)·V"
+
+
+def test_a_sentence_must_be_given_what_it_names() -> None:
+    with pytest.raises(TypeError, match="amps"):
+        say("it draws {amps}")
+
+
+def test_a_sentence_speaks_in_the_readers_units() -> None:
+    sentence = say("hold {p}", p=given("p", 4e5, "pressure"))
+    assert sentence.text("si") == "hold 4 bar"
+    assert sentence.text("us") == "hold 58 psi"

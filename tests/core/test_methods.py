@@ -1,0 +1,122 @@
+"""House rules of the methods: a source, documented inputs, and a shown formula that is what is computed."""
+
+import inspect
+import math
+import re
+from typing import Any, get_type_hints
+
+import pytest
+from hypothesis import given, settings
+from hypothesis import strategies as st
+
+import mainspring.service.catalogue  # noqa: F401 registers every method
+from mainspring.core.errors import MainspringError, UnknownMethod
+from mainspring.core.method import METHODS, Figure, Method, find_method
+from mainspring.core.quantity import DIMENSIONS, dimension_of
+
+ALL = sorted(METHODS.values(), key=lambda m: m.id)
+WITH_FORMULA = [m for m in ALL if not m.words]
+
+# a range in which each parameter is an ordinary engineering value
+USUAL: dict[str, tuple[float, float]] = {
+    "frequency": (10, 60), "rated_frequency": (50, 60), "poles": (2, 8), "rated_rpm": (700, 2990),
+    "speed_rpm": (600, 3500), "synchronous_rpm": (3600, 3700), "rated_slip_from": (3400, 3500),
+    "torque_ratio": (0, 1.2), "power": (1e3, 5e4), "voltage": (200, 500), "power_factor": (0.6, 0.95),
+    "efficiency": (0.5, 0.95), "current": (20, 30), "rated_current": (40, 60), "no_load_current": (5, 15),
+    "load": (0.1, 1.2), "speed_ratio": (0.3, 1.1), "flow": (0.002, 0.01), "full_flow": (0.01, 0.03),
+    "best_flow": (0.009, 0.03), "best_efficiency": (0.5, 0.85), "head": (20, 60), "static_head": (0, 5),
+    "resistance": (1e4, 1e5), "c0": (40, 80), "c1": (-300, 0), "c2": (-5e4, -1e4), "shutoff_head": (70, 90),
+    "head_1": (50, 60), "head_2": (10, 40), "flow_1": (0.001, 0.01), "flow_2": (0.02, 0.03), "held_head": (5, 60),
+    "precharge": (1e5, 2e5), "low_pressure": (2e5, 3e5), "high_pressure": (3e5, 6e5), "setpoint": (2e5, 6e5),
+    "range_low": (0, 1e4), "range_high": (6e5, 1.6e6), "signal": (0.005, 0.02), "altitude": (0, 3000),
+    "ambient_degc": (20, 49), "rated_degc": (40, 50), "rated_power": (1e3, 1e5), "rated_power_factor": (0.6, 0.9),
+    "motor_efficiency": (0.6, 0.95), "drive_efficiency": (0.6, 0.98), "margin": (0.5, 1), "share": (0.02, 0.2),
+    "value": (1, 10), "whole": (10, 20), "available": (1, 10), "needed": (1, 10), "years": (1, 20),
+    "discount": (0.01, 0.1), "after": (1, 10), "before": (11, 20), "constant_loss": (0.005, 0.03),
+    "load_loss": (0.02, 0.06), "wave_speed": (1.5e8, 1.65e8), "rise_time": (1e-7, 4e-7), "lead_length": (1, 100),
+    "critical_length": (5, 30), "reflection": (0.6, 0.95),
+}  # fmt: skip
+
+
+@pytest.mark.parametrize("method", ALL, ids=lambda m: m.id)
+def test_method_states_its_source_and_documents_every_parameter(method: Method) -> None:
+    assert str(method.source).strip()
+    assert method.title[0].isupper()
+    assert method.title
+    hints = get_type_hints(method.function, include_extras=True)
+    for parameter in method.parameters:
+        assert re.search(rf"^{parameter.name} : ", method.doc, re.MULTILINE), f"{parameter.name} is not documented"
+        if parameter.dimension is None and not parameter.text:
+            assert hints[parameter.name] in (float, int), f"{parameter.name} carries no unit"
+    assert method.dimension or method.parts or re.search(r"\[[^\]]+\]", method.title) or hints["return"] is float
+
+
+@pytest.mark.parametrize("method", ALL, ids=lambda m: m.id)
+def test_dimensions_named_by_types_exist(method: Method) -> None:
+    named = [p.dimension for p in method.parameters] + [method.dimension, *method.parts.values()]
+    assert all(d is None or d in DIMENSIONS for d in named)
+
+
+def _inputs(method: Method, draw: Any) -> dict[str, float]:
+    found = {}
+    for p in method.parameters:
+        if not p.required:
+            found[p.name] = p.default
+            continue
+        low, high = USUAL.get(p.name, (1.0, 10.0))
+        found[p.name] = draw(st.floats(low, high)) if p.name != "poles" else draw(st.sampled_from([2, 4, 6, 8]))
+    return found
+
+
+@pytest.mark.parametrize("method", WITH_FORMULA, ids=lambda m: m.id)
+@settings(max_examples=25, deadline=None, derandomize=True)
+@given(data=st.data())
+def test_the_shown_formula_is_what_the_code_computes(method: Method, data: st.DataObject) -> None:
+    inputs = _inputs(method, data.draw)
+    try:
+        computed = float(method(**inputs))
+    except MainspringError:
+        return  # outside what the method covers: it says so and computes nothing
+    symbols = {p.symbol: float(inputs[p.name]) for p in method.parameters}
+    functions = {n: getattr(math, n) for n in ("sqrt", "log", "floor", "cos", "tan", "acos", "atan", "pi")}
+    shown = eval(method.formula, {"__builtins__": {"max": max, "min": min}}, functions | symbols)
+    assert computed == pytest.approx(shown, rel=1e-9, abs=1e-12)
+
+
+def test_formula_symbols_are_all_parameters() -> None:
+    for method in WITH_FORMULA:
+        words = set(re.findall(r"[A-Za-z_]\w*", re.sub(r"\d\.?\d*e-?\d+", "", method.formula)))
+        known = {p.symbol for p in method.parameters} | {
+            "sqrt",
+            "log",
+            "floor",
+            "cos",
+            "tan",
+            "acos",
+            "atan",
+            "pi",
+            "max",
+            "min",
+        }
+        assert words <= known, f"{method.id}: {words - known}"
+
+
+def test_a_method_called_by_id_gives_a_figure() -> None:
+    assert isinstance(find_method("synchronous_speed")(60, 4), Figure)
+
+
+def test_unknown_method_suggests_near_ones() -> None:
+    with pytest.raises(UnknownMethod, match="synchronous_speed"):
+        find_method("synchronous_sped")
+
+
+def test_public_functions_of_the_trades_are_methods_or_say_what_they_return() -> None:
+    from mainspring.core.hydraulics import affinity, power, pump_curve, system_curve, tank
+    from mainspring.core.motor import current, efficiency, load, speed
+
+    for module in (affinity, power, pump_curve, system_curve, tank, current, efficiency, load, speed):
+        for name, function in inspect.getmembers(module, inspect.isfunction):
+            if function.__module__ != module.__name__ or name.startswith("_"):
+                continue
+            hints = get_type_hints(inspect.unwrap(function), include_extras=True)
+            assert any(dimension_of(h) for h in hints.values()), f"{module.__name__}.{name} carries no unit at all"

@@ -1,0 +1,210 @@
+"""The run sheet: safe order, holds that hold, clocks by the given time, staleness from the graph."""
+
+from datetime import UTC, datetime, timedelta
+from typing import Any
+
+import pytest
+
+from mainspring.core.assess import assess
+from mainspring.core.errors import BadEntry
+from mainspring.core.line import Line
+from mainspring.core.procedure import Evidence, Held, Step, StepState, judge_evidence, leaves_of, sheet_status
+from tests.conftest import line_of
+
+START = datetime(2026, 1, 5, 8, 0, tzinfo=UTC)
+
+
+def sheet(line: Line, evidence: list[Evidence]) -> dict[str, Any]:
+    return {s.step.id: s for s in sheet_status(assess(line).steps, evidence, line)}
+
+
+def answers(step: Step) -> list[tuple[str, dict[str, Any], float]]:
+    """Evidence that proves a step: kind, data, seconds to wait before it."""
+    if step.proof == "countdown":
+        return [("start", {}, 0), ("tick", {}, float(step.seconds or 0))]
+    if step.proof == "choice":
+        return [("choice", {"choice": step.right if step.right != "*" else next(iter(step.choices or {}))}, 0)]
+    if step.proof == "readings":
+        return [("readings", {r.id: float(r.expected) if r.expected else 0.2 for r in step.readings}, 0)]
+    if step.table:
+        rows = zip(step.table.references, step.table.expected, strict=True)
+        return [("row", {"reference": float(f), **{k: float(v) for k, v in e.items()}}, 0) for f, e in rows]
+    return [("tick", {}, 0)]
+
+
+def done(line: Line, upto: str = "") -> list[Evidence]:
+    """Evidence of every step up to and with one (all when empty)."""
+    kept: list[Evidence] = []
+    moment = START
+    for step in assess(line).steps:
+        for kind, data, wait in answers(step):
+            moment += timedelta(seconds=60 + wait)
+            kept.append(judge_evidence(step, kind, data, "Ana", moment, kept))
+        if step.id == upto:
+            break
+    return kept
+
+
+def step_of(line: Line, step_id: str) -> Step:
+    return next(s for s in assess(line).steps if s.id == step_id)
+
+
+@pytest.mark.parametrize("name", ["booster", "filter", "irrigation", "planted"])
+def test_no_step_comes_before_what_guards_it(name: str, records: dict[str, Any]) -> None:
+    seen: set[str] = set()
+    for step in assess(line_of(records[name])).steps:
+        assert set(step.after) <= seen, step.id
+        seen.add(step.id)
+    order = [s.id for s in assess(line_of(records[name])).steps]
+    for first, then in [
+        ("isolate.lock_out", "isolate.capacitors"),
+        ("isolate.capacitors", "isolate.absence"),
+        ("isolate.absence", "isolate.wiring"),
+        ("power.line_volts", "power.energise"),
+        ("data.limits", "turn.rotation"),
+        ("turn.rotation", "turn.step_up"),
+    ]:
+        assert order.index(first) < order.index(then)
+
+
+def test_about_fourteen_steps_with_dangers_shown_where_they_are(booster: Line) -> None:
+    steps = assess(booster).steps
+    assert 14 <= len(steps) <= 20
+    assert all(
+        s.danger for s in steps if s.id in ("isolate.capacitors", "power.energise", "turn.rotation", "turn.step_up")
+    )
+
+
+def test_only_the_first_step_is_open_at_the_beginning(booster: Line) -> None:
+    states = [s.state for s in sheet(booster, []).values()]
+    assert states[0] is StepState.NEXT
+    assert set(states[1:]) == {StepState.LATER}
+
+
+def test_everything_done_is_done(booster: Line) -> None:
+    assert {s.state for s in sheet(booster, done(booster)).values()} == {StepState.DONE}
+
+
+def test_the_clock_cannot_be_cut_short(booster: Line) -> None:
+    step = step_of(booster, "isolate.capacitors")
+    started = judge_evidence(step, "start", {}, "Ana", START, [])
+    with pytest.raises(Held, match="4 min 59 s left"):
+        judge_evidence(step, "tick", {}, "Ana", START + timedelta(seconds=1.5), [started])
+    with pytest.raises(Held, match="not been started"):
+        judge_evidence(step, "tick", {}, "Ana", START, [])
+    assert judge_evidence(step, "tick", {}, "Ana", START + timedelta(seconds=300), [started]).passed
+
+
+def test_starting_the_clock_again_starts_it_again(booster: Line) -> None:
+    step = step_of(booster, "isolate.capacitors")
+    first = judge_evidence(step, "start", {}, "Ana", START, [])
+    again = judge_evidence(step, "start", {}, "Ana", START + timedelta(seconds=200), [first])
+    with pytest.raises(Held, match="3 min 20 s"):
+        judge_evidence(step, "tick", {}, "Ana", START + timedelta(seconds=300), [first, again])
+
+
+def test_without_a_label_ten_minutes_are_kept_and_marked_assumed(records: dict[str, Any]) -> None:
+    del records["booster"]["drive"]["discharge_time"]
+    step = step_of(line_of(records["booster"]), "isolate.capacitors")
+    assert step.seconds is not None
+    assert float(step.seconds) == 600
+    assert step.seconds.assumptions
+
+
+@pytest.mark.common_practice
+@pytest.mark.parametrize(("volts", "passes"), [(49.9, True), (50.0, False), (230.0, False)])
+def test_absence_of_voltage_passes_only_below_fifty_volts(volts: float, passes: bool, booster: Line) -> None:
+    step = step_of(booster, "isolate.absence")
+    readings = {r.id: 0.1 for r in step.readings} | {"dc": volts}
+    assert judge_evidence(step, "readings", readings, "Ana", START, []).passed is passes
+
+
+def test_a_failed_reading_holds_what_comes_after(booster: Line) -> None:
+    kept = done(booster, "isolate.capacitors")
+    step = step_of(booster, "isolate.absence")
+    live = judge_evidence(
+        step, "readings", {r.id: 230.0 for r in step.readings}, "Ana", START + timedelta(hours=1), kept
+    )
+    states = sheet(booster, [*kept, live])
+    assert states["isolate.absence"].state is StepState.FAILED
+    assert states["isolate.wiring"].state is StepState.LATER
+
+
+def test_no_energising_while_a_stop_stands_at_supply_and_drive(records: dict[str, Any]) -> None:
+    records["booster"]["drive"]["input_voltage_high"] = 240.0
+    records["booster"]["drive"]["input_voltage_low"] = 200.0
+    line = line_of(records["booster"])
+    states = sheet(line, done(line, "power.line_volts"))
+    assert states["power.energise"].state is StepState.HELD
+    assert states["power.energise"].held_by == ("Supply is too high for this drive",)
+
+
+def test_wrong_rotation_is_kept_and_does_not_open_the_step_up(booster: Line) -> None:
+    kept = done(booster, "data.identification")
+    step = step_of(booster, "turn.rotation")
+    wrong = judge_evidence(step, "choice", {"choice": "wrong"}, "Ana", START + timedelta(hours=2), kept)
+    states = sheet(booster, [*kept, wrong])
+    assert states["turn.rotation"].state is StepState.FAILED
+    assert states["turn.step_up"].state is StepState.LATER
+    right = judge_evidence(step, "choice", {"choice": "right"}, "Ana", START + timedelta(hours=3), kept)
+    assert sheet(booster, [*kept, wrong, right])["turn.step_up"].state is StepState.NEXT
+
+
+def test_the_step_up_is_complete_with_its_full_speed_row(booster: Line) -> None:
+    kept = done(booster, "turn.rotation")
+    step = step_of(booster, "turn.step_up")
+    assert step.table is not None
+    *lower, full = answers(step)
+    for kind, data, _ in lower:
+        kept.append(judge_evidence(step, kind, data, "Ana", START + timedelta(hours=2), kept))
+    assert sheet(booster, kept)["turn.step_up"].state is StepState.NEXT
+    kept.append(judge_evidence(step, full[0], full[1], "Ana", START + timedelta(hours=2, minutes=1), kept))
+    assert sheet(booster, kept)["turn.step_up"].state is StepState.DONE
+
+
+def test_changing_a_plate_value_makes_exactly_the_dependent_evidence_stale(booster: Line) -> None:
+    kept = done(booster)
+    changed = booster.with_values(motor={"rated_speed": 1450.0})
+    stale = {i for i, s in sheet(changed, kept).items() if s.state is StepState.STALE}
+    rests = {s.id for s in assess(booster).steps if "motor.rated_speed" in leaves_of(s.rests_on)}
+    assert stale == rests
+    assert {"data.motor", "turn.step_up", "loop.hold"} <= stale
+    assert not {"isolate.capacitors", "isolate.lock_out", "turn.rotation", "power.energise"} & stale
+    change = sheet(changed, kept)["data.motor"].changed
+    assert [(c.field, c.was, c.now) for c in change] == [("motor.rated_speed", 1455.0, 1450.0)]
+
+
+def test_changed_back_it_is_fresh_again(booster: Line) -> None:
+    kept = done(booster)
+    there_and_back = booster.with_values(motor={"rated_speed": 1450.0}).with_values(motor={"rated_speed": 1455.0})
+    assert StepState.STALE not in {s.state for s in sheet(there_and_back, kept).values()}
+
+
+def test_a_value_taken_away_makes_stale_too(booster: Line, records: dict[str, Any]) -> None:
+    kept = done(booster)
+    del records["booster"]["drive"]["discharge_time"]
+    assert sheet(line_of(records["booster"]), kept)["isolate.capacitors"].state is StepState.STALE
+
+
+@pytest.mark.parametrize(
+    ("step_id", "kind", "data", "words"),
+    [
+        ("isolate.lock_out", "readings", {}, "allowed: tick"),
+        ("turn.rotation", "choice", {"choice": "sideways"}, "right, wrong"),
+        ("isolate.absence", "readings", {"l1_l2": "x"}, "L1 to L2"),
+        ("isolate.absence", "readings", {"l1_l2": -3.0}, "not below 0"),
+        ("isolate.absence", "readings", {"l1_l2": float("nan")}, "a reading in V"),
+        ("turn.step_up", "row", {"reference": 33.0, "speed": 900.0}, "10 Hz"),
+        ("turn.step_up", "row", {"reference": 50.0}, "at least one reading"),
+    ],
+)
+def test_bad_evidence_is_refused_by_name(
+    step_id: str, kind: str, data: dict[str, Any], words: str, booster: Line
+) -> None:
+    with pytest.raises(BadEntry, match=words):
+        judge_evidence(step_of(booster, step_id), kind, data, "Ana", START, [])
+
+
+def test_evidence_needs_a_name(booster: Line) -> None:
+    with pytest.raises(BadEntry, match="who did it"):
+        judge_evidence(step_of(booster, "isolate.lock_out"), "tick", {}, "  ", START, [])

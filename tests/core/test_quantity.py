@@ -1,0 +1,89 @@
+"""Units against pint, and reading what people type."""
+
+import math
+
+import pint
+import pytest
+from hypothesis import given, settings
+from hypothesis import strategies as st
+
+from mainspring.core.errors import BadEntry
+from mainspring.core.quantity import DIMENSIONS, Dimension, Unit, round_significant
+
+PINT = pint.UnitRegistry(autoconvert_offset_to_baseunit=True)
+AS_PINT = {
+    "–": "dimensionless", "%": "percent", "r/min": "rpm", "m³/s": "m**3/s", "L/s": "L/s", "m³/h": "m**3/hour",
+    "L/min": "L/min", "gpm": "gallon/min", "m³": "m**3", "gal": "gallon", "min": "minute", "h": "hour", "a": "year",
+    "°C": "degC", "°F": "degF", "kg/m³": "kg/m**3", "lb/ft³": "lb/ft**3", "N·m": "N*m", "lbf·ft": "lbf*ft", "Ω": "ohm",
+    "mΩ": "milliohm", "W/(m²·K)": "W/m**2/K", "m²": "m**2", "µF": "microfarad", "°": "degree", "per hour": "1/hour",
+    "1/s": "1/s", "hp": "hp", "in": "inch", "ft/s": "ft/s", "t": "metric_ton", "kg/kWh": "kg/kWh", "kg/J": "kg/J",
+    "/J": "1/J", "/kWh": "1/kWh", "m/(m³/s)²": "s**2/m**5", "s²/m⁵": "s**2/m**5", "m/(m³/s)": "s/m**2", "V/Hz": "V/Hz",
+}  # fmt: skip
+PAIRS = [(d, u) for d in DIMENSIONS.values() for u in d.units if u.symbol]
+
+
+@pytest.mark.parametrize(("dimension", "unit"), PAIRS, ids=lambda x: getattr(x, "id", getattr(x, "symbol", "")))
+def test_factors_agree_with_pint(dimension: Dimension, unit: Unit) -> None:
+    theirs = AS_PINT.get(unit.symbol, unit.symbol)
+    if dimension.id == "temperature_difference":
+        theirs = {"K": "kelvin", "°F": "delta_degF"}[unit.symbol]
+    core = AS_PINT.get(dimension.core.symbol, dimension.core.symbol)
+    if dimension.id == "temperature_difference":
+        core = "kelvin"
+    expected = PINT.Quantity(7.0, theirs).to(core).magnitude
+    assert unit.to_si(7.0) == pytest.approx(expected, rel=1e-9)
+
+
+@given(value=st.floats(-1e9, 1e9), data=st.data())
+@settings(max_examples=150, deadline=None, derandomize=True)
+def test_conversion_goes_there_and_back(value: float, data: st.DataObject) -> None:
+    _, unit = data.draw(st.sampled_from(PAIRS))
+    assert unit.to_si(unit.from_si(value)) == pytest.approx(value, rel=1e-9, abs=1e-6)
+
+
+@pytest.mark.parametrize(
+    ("text", "dimension", "si"),
+    [
+        ("5.5 kW", "power", 5500),
+        ("7.5 hp", "power", 5592.749),
+        ("7.5HP", "power", 5592.749),
+        ("11,1", "current", 11.1),
+        ("1,234.5 W", "power", 1234.5),
+        ("5 500 W", "power", 5500),
+        ("60 psi", "pressure", 413_685.4),
+        ("4 bar", "pressure", 400_000),
+        ("0.9 m3/h", "flow", 0.00025),
+        ("350 gpm", "flow", 0.02208157),
+        ("104 °F", "temperature", 40),
+        ("1450 rpm", "speed", 1450),
+        ("1,5", "ratio", 1.5),
+        ("89.6 %", "percent", 0.896),
+    ],
+)
+def test_what_people_type_is_understood(text: str, dimension: str, si: float) -> None:
+    assert DIMENSIONS[dimension].parse(text) == pytest.approx(si, rel=1e-6)
+
+
+@pytest.mark.parametrize("text", ["", "abc", "5.5 bar", "1e400", "--5", "NaN", "5,5,5 x", "<b>5</b>", "9" * 40])
+def test_what_cannot_be_read_is_refused_by_name(text: str) -> None:
+    with pytest.raises(BadEntry, match="power"):
+        DIMENSIONS["power"].parse(text, "power")
+
+
+def test_a_bare_number_is_in_the_unit_asked_for() -> None:
+    assert DIMENSIONS["percent"].parse("89.6", default_unit="%") == pytest.approx(0.896)
+
+
+@pytest.mark.parametrize(
+    ("value", "digits", "text"),
+    [
+        (0.0, 3, "0"),
+        (1445.0, 4, "1445"),
+        (5.5, 3, "5.5"),
+        (0.00012345, 3, "0.000123"),
+        (75536.3, 3, "75536"),
+        (math.nan, 3, "–"),
+    ],
+)
+def test_rounding_for_reading(value: float, digits: int, text: str) -> None:
+    assert round_significant(value, digits) == text

@@ -1,0 +1,74 @@
+import { describe, expect, it } from 'vitest';
+import { significant, UnitTable } from './units';
+
+const table = new UnitTable([
+	{
+		id: 'power',
+		si: 'kW',
+		us: 'hp',
+		digits: 3,
+		units: [
+			{ symbol: 'W', factor: 1, offset: 0, aliases: [] },
+			{ symbol: 'kW', factor: 1000, offset: 0, aliases: [] },
+			{ symbol: 'hp', factor: 745.6998715822702, offset: 0, aliases: [] }
+		]
+	},
+	{
+		id: 'temperature',
+		si: '°C',
+		us: '°F',
+		digits: 4,
+		units: [
+			{ symbol: '°C', factor: 1, offset: 0, aliases: [] },
+			{ symbol: '°F', factor: 5 / 9, offset: -160 / 9, aliases: [] }
+		]
+	}
+]);
+
+describe('reading what was typed', () => {
+	it.each([
+		['5.5', 'si', 5500],
+		['5,5', 'si', 5500],
+		['5.5 kW', 'us', 5500],
+		['7.5 hp', 'si', 5592.749],
+		['7.5HP', 'si', 5592.749],
+		['5 500 W', 'si', 5500],
+		['1,234.5 W', 'si', 1234.5],
+		['.5', 'si', 500]
+	] as const)('%s in %s is %f W', (text, system, watts) => {
+		expect(table.parse(text, 'power', system)).toBeCloseTo(watts, 2);
+	});
+
+	it('knows an offset: 104 °F is 40 °C', () => {
+		expect(table.parse('104 °F', 'temperature', 'si')).toBeCloseTo(40, 9);
+	});
+
+	it.each(['', 'abc', '5.5 bar', '--3'])('refuses %s in words', (text) => {
+		expect(typeof table.parse(text, 'power', 'si')).toBe('string');
+	});
+
+	it('names the unit that was typed', () => {
+		expect(table.typedUnit('7.5 hp', 'power')).toBe('hp');
+		expect(table.typedUnit('7.5', 'power')).toBeUndefined();
+	});
+});
+
+describe('showing', () => {
+	it.each([
+		[0.00012345, 3, '0.000123'],
+		[5.5, 3, '5.5'],
+		[1445, 4, '1445'],
+		[75536.3, 4, '75\u202f536'],
+		[-439.4, 3, '−439'],
+		[0, 3, '0'],
+		[Number.NaN, 3, '–'],
+		[1234567, 3, '1\u202f234\u202f567']
+	])('%f to %i figures is %s', (value, digits, text) => {
+		expect(significant(value, digits)).toBe(text);
+	});
+
+	it('shows in the system asked for', () => {
+		expect(table.show(5500, 'power', 'si')).toBe('5.5 kW');
+		expect(table.show(5500, 'power', 'us')).toBe('7.38 hp');
+	});
+});
