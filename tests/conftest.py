@@ -8,6 +8,9 @@ import pytest
 
 from mainspring.core.line import Line, parse_line
 from mainspring.demo import sites
+from tests.database import database_url, db, migrated
+
+__all__ = ["database_url", "db", "migrated"]
 
 
 @pytest.fixture

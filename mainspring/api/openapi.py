@@ -6,12 +6,12 @@ from pathlib import Path
 
 from mainspring.api.app import create_app
 from mainspring.api.settings import AppSettings
-from mainspring.store.database import open_database
+from mainspring.store.database import pooled_database
 
 
 def schema_text() -> str:
     """The schema as stable JSON; needs no running database."""
-    app = create_app(AppSettings(), open_database("mysql://nobody@127.0.0.1:1/none"))
+    app = create_app(AppSettings(), pooled_database("mysql://nobody@127.0.0.1:1/none"))
     return json.dumps(app.openapi(), indent=1, sort_keys=True) + "\n"
 
 

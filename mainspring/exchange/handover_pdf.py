@@ -11,6 +11,9 @@ _TEMPLATES = Environment(
 )
 
 
+TYPE_SIZES = (8.0, 7.4, 6.8, 6.2)  # points
+
+
 @dataclass(frozen=True)
 class HandoverPage:
     """What the page shows, as text in the reader's units."""
@@ -30,10 +33,14 @@ class HandoverPage:
 
 
 def render_pdf(page: HandoverPage) -> bytes:
-    """The page as PDF bytes."""
-    html = _TEMPLATES.get_template("handover.html").render(page=page)
-    document: bytes = HTML(string=html, url_fetcher=_refuse).write_pdf()
-    return document
+    """The page as PDF bytes: one sheet, set smaller when there is much to say."""
+    template = _TEMPLATES.get_template("handover.html")
+    for points in TYPE_SIZES:
+        document = HTML(string=template.render(page=page, points=points), url_fetcher=_refuse).render()
+        if len(document.pages) == 1:
+            break
+    pdf: bytes = document.write_pdf()
+    return pdf
 
 
 def _refuse(url: str, *_: object, **__: object) -> dict[str, object]:

@@ -149,7 +149,7 @@ class Event(Table):
     what = CharField(40)
     site_id = CharField(36, null=True)
     line_id = CharField(36, null=True)
-    subject = CharField(120, default="")
+    subject = CharField(200, default="")
     before = JsonField(null=True)
     after = JsonField(null=True)
 

@@ -160,7 +160,7 @@ class PrivateServer:
         with open(os.open(boot, os.O_CREAT | os.O_WRONLY | os.O_TRUNC, 0o600), "w") as file:
             file.write(
                 "FLUSH PRIVILEGES;\n"
-                f"CREATE DATABASE {DATABASE};\n"
+                f"CREATE DATABASE {DATABASE} CHARACTER SET utf8mb4 COLLATE utf8mb4_unicode_520_ci;\n"
                 f"CREATE USER 'mainspring'@'127.0.0.1' IDENTIFIED BY '{self.password}';\n"
                 f"GRANT ALL ON {DATABASE}.* TO 'mainspring'@'127.0.0.1';\n"
             )

@@ -223,8 +223,10 @@ def _holding(base: float, tuning: LoopTuning, trial: LoopTrial, story: Sequence[
     """How far pressure leaves the setpoint at steady demand, and how soon it is back after a change."""
     first = story[1][0] if len(story) > 1 else trial.times[-1]
     steady = (trial.times > 0.5 * first) & (trial.times < first)
+    if not steady.any():  # a trial shorter than its story
+        steady = trial.times >= 0.5 * trial.times[-1]
     after = (trial.times >= first) & (trial.times < first + 60)
-    off = float(np.max(np.abs(trial.pressure[steady] - tuning.setpoint))) if steady.any() else 0.0
+    off = float(np.max(np.abs(trial.pressure[steady] - tuning.setpoint)))
     after = after if after.any() else steady
     swing = trial.pressure[after]
     settle = trial.times[after][np.abs(swing - tuning.setpoint) > SETTLED_BAND * tuning.setpoint] - first
@@ -234,7 +236,7 @@ def _holding(base: float, tuning: LoopTuning, trial: LoopTrial, story: Sequence[
         "settle": _fig("settling_time", float(settle[-1]) if settle.size else 0.0, "time"),
         "peak": _fig("peak", float(np.max(swing)), "pressure"),
     }
-    swing_hz = float(np.ptp(trial.frequency[steady])) if steady.any() else 0.0
+    swing_hz = float(np.ptp(trial.frequency[steady]))
     if swing_hz > HUNTING_SWING * base:
         return caution(
             "It hunts",

@@ -8,4 +8,4 @@ def up(migrator, db):
         revision INT NOT NULL DEFAULT 1, summary LONGTEXT NULL, created_at DATETIME(6) NOT NULL,
         updated_at DATETIME(6) NOT NULL, INDEX drive_line_site (site_id, tag),
         CONSTRAINT drive_line_site_fk FOREIGN KEY (site_id) REFERENCES site (id) ON DELETE RESTRICT
-        ) ENGINE=InnoDB""")
+        ) ENGINE=InnoDB DEFAULT CHARSET=utf8mb4 COLLATE=utf8mb4_unicode_520_ci""")

@@ -9,4 +9,4 @@ def up(migrator, db):
         note VARCHAR(2000) NOT NULL DEFAULT '', INDEX evidence_line (line_id, done_at),
         CONSTRAINT evidence_line_fk FOREIGN KEY (line_id) REFERENCES drive_line (id) ON DELETE CASCADE,
         CONSTRAINT evidence_visit_fk FOREIGN KEY (visit_id) REFERENCES visit (id) ON DELETE SET NULL
-        ) ENGINE=InnoDB""")
+        ) ENGINE=InnoDB DEFAULT CHARSET=utf8mb4 COLLATE=utf8mb4_unicode_520_ci""")

@@ -7,4 +7,4 @@ def up(migrator, db):
         value LONGTEXT NOT NULL, done_by VARCHAR(120) NOT NULL, done_at DATETIME(6) NOT NULL,
         PRIMARY KEY (line_id, setting, moment),
         CONSTRAINT setting_line_fk FOREIGN KEY (line_id) REFERENCES drive_line (id) ON DELETE CASCADE
-        ) ENGINE=InnoDB""")
+        ) ENGINE=InnoDB DEFAULT CHARSET=utf8mb4 COLLATE=utf8mb4_unicode_520_ci""")

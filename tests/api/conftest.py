@@ -1,0 +1,48 @@
+"""The application over the test database, called without a network."""
+
+import uuid
+from collections.abc import Iterator
+from typing import Any
+
+import pytest
+from peewee import MySQLDatabase
+from starlette.testclient import TestClient
+
+from mainspring.api.app import create_app
+from mainspring.api.settings import AppSettings
+from mainspring.demo.load import load_demo
+from mainspring.demo.sites import demo_id
+
+
+@pytest.fixture
+def client(db: MySQLDatabase) -> Iterator[TestClient]:
+    """A client whose server errors show as answers, as in a browser."""
+    with TestClient(create_app(AppSettings(), db), raise_server_exceptions=False) as made:
+        yield made
+
+
+@pytest.fixture
+def demo(client: TestClient, db: MySQLDatabase) -> dict[str, str]:
+    """The demo loaded; ids of its lines by tag."""
+    load_demo(db)
+    return {tag: demo_id(tag) for tag in ("CW-BST-1", "CW-BST-2", "PF-1", "IRR-P1")}
+
+
+@pytest.fixture
+def site_id(client: TestClient) -> str:
+    """A fresh site."""
+    key = str(uuid.uuid4())
+    answer = client.post("/api/sites", json={"id": key, "name": "Test site", "by": "Ana"})
+    assert answer.status_code == 201, answer.text
+    return key
+
+
+@pytest.fixture
+def new_line(client: TestClient, site_id: str, records: dict[str, dict[str, Any]]) -> dict[str, Any]:
+    """A fresh line with the clean booster's record."""
+    record = {g: f for g, f in records["booster"].items() if g != "site"}
+    body = {"id": str(uuid.uuid4()), "site_id": site_id, "tag": "P-1", "title": "pump", "record": record, "by": "Ana"}
+    answer = client.post("/api/lines", json=body)
+    assert answer.status_code == 201, answer.text
+    found: dict[str, Any] = answer.json()
+    return found

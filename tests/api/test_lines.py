@@ -1,0 +1,228 @@
+"""Lines over the interface: creating, saving, conflicts, verdicts, working, bad input."""
+
+import json
+import uuid
+from typing import Any
+
+import pytest
+from peewee import MySQLDatabase
+from starlette.testclient import TestClient
+
+from mainspring.api.openapi import schema_text
+from mainspring.store import repository
+from mainspring.store.database import transact
+from mainspring.store.models import database_proxy
+from tests.conftest import ROOT
+
+Line = dict[str, Any]
+
+
+def put(client: TestClient, line: Line, **changes: Any) -> Any:
+    body = {"revision": line["revision"], "tag": line["tag"], "title": line["title"], "record": own(line), "by": "Ana"}
+    return client.put(f"/api/lines/{line['id']}", json={**body, **changes})
+
+
+def own(line: Line) -> dict[str, Any]:
+    return {g: f for g, f in line["record"].items() if g != "site"}
+
+
+def with_speed(line: Line, speed: float) -> dict[str, Any]:
+    record = own(line)
+    return {**record, "motor": {**record["motor"], "rated_speed": {"value": speed, "provenance": "plate"}}}
+
+
+def test_create_open_save(client: TestClient, new_line: Line) -> None:
+    assert new_line["revision"] == 1
+    saved = put(client, new_line, record=with_speed(new_line, 1450.0))
+    assert saved.status_code == 200
+    assert saved.json()["revision"] == 2
+    again = client.get(f"/api/lines/{new_line['id']}").json()
+    assert again["record"]["motor"]["rated_speed"] == {"value": 1450.0, "provenance": "plate"}
+
+
+def test_a_repeated_create_is_harmless(client: TestClient, new_line: Line, site_id: str) -> None:
+    body = {"id": new_line["id"], "site_id": site_id, "tag": "P-1", "title": "pump", "record": {}, "by": "Ana"}
+    again = client.post("/api/lines", json=body)
+    assert again.status_code == 201
+    assert again.json()["record"]["motor"] == new_line["record"]["motor"]
+
+
+def test_two_browsers_on_one_line(client: TestClient, new_line: Line) -> None:
+    assert put(client, new_line, record=with_speed(new_line, 1450.0), by="Ben").status_code == 200
+    late = put(client, new_line, record=with_speed(new_line, 1445.0))
+    assert late.status_code == 409
+    problem = late.json()
+    assert problem["current"]["revision"] == 2
+    assert problem["current"]["record"]["motor"]["rated_speed"]["value"] == 1450.0
+    kept = client.get(f"/api/lines/{new_line['id']}").json()
+    assert kept["record"]["motor"]["rated_speed"]["value"] == 1450.0
+
+
+BAD_VALUES = [
+    ("supply", "voltage", 5000, "up to 1000 V"),
+    ("motor", "rated_speed", 1e9, "up to 12000 r/min"),
+    ("motor", "rated_current", -1, "above 0 A"),
+    ("motor", "rated_current", "eleven", "a number"),
+    ("motor", "rated_current", None, "a number"),
+    ("motor", "colour", 1, "a field of the record"),
+    ("motors", "rated_current", 1, "line, site, supply"),
+]
+
+
+@pytest.mark.parametrize(("group", "name", "value", "allowed"), BAD_VALUES)
+def test_a_bad_record_is_refused_whole_and_in_words(
+    group: str, name: str, value: Any, allowed: str, client: TestClient, new_line: Line
+) -> None:
+    record = own(new_line)
+    record = {**record, group: {**record.get(group, {}), name: {"value": value}}}
+    answer = put(client, new_line, record=record)
+    assert answer.status_code == 422
+    assert answer.headers["content-type"] == "application/problem+json"
+    assert allowed in json.dumps(answer.json()["errors"], ensure_ascii=False)
+    assert client.get(f"/api/lines/{new_line['id']}").json()["revision"] == 1
+
+
+@pytest.mark.parametrize("text", ["NaN", "Infinity", "1e999"])
+def test_numbers_that_are_none_are_refused(text: str, client: TestClient, new_line: Line) -> None:
+    body = json.dumps(
+        {"revision": 1, "tag": "P-1", "title": "", "record": {"motor": {"rated_speed": {"value": "X"}}}, "by": "A"}
+    )
+    answer = client.put(
+        f"/api/lines/{new_line['id']}", content=body.replace('"X"', text), headers={"Content-Type": "application/json"}
+    )
+    assert answer.status_code == 422
+
+
+@pytest.mark.parametrize(
+    ("tag", "status"),
+    [
+        ("", 422),
+        ("   ", 422),
+        ("x" * 10_000, 422),
+        ("x" * 200, 201),
+        ("<img src=x onerror=alert(1)>", 201),
+        ("№7 泵", 201),
+    ],
+)
+def test_names(tag: str, status: int, client: TestClient, site_id: str) -> None:
+    answer = client.post("/api/lines", json={"id": str(uuid.uuid4()), "site_id": site_id, "tag": tag, "by": "Ana"})
+    assert answer.status_code == status
+    if status == 201:
+        assert answer.json()["tag"] == tag
+    elif len(tag) > 200:
+        assert "up to 200 characters, not 10000" in answer.text
+
+
+def test_a_body_that_is_no_json_or_not_understood(client: TestClient) -> None:
+    broken = client.post("/api/lines", content="{", headers={"Content-Type": "application/json"})
+    assert broken.status_code == 422
+    unknown = client.post("/api/lines", json={"id": "7", "site_id": "s", "tag": "t", "by": "A", "extra": 1})
+    assert unknown.status_code == 422
+    assert {"id", "extra"} <= {e["field"] for e in unknown.json()["errors"]}
+
+
+def test_no_such_line_and_no_such_address(client: TestClient) -> None:
+    assert client.get("/api/lines/none").status_code == 404
+    assert client.get("/api/nothing").status_code == 404
+
+
+def test_a_draft_is_judged_and_not_kept(client: TestClient, new_line: Line, db: MySQLDatabase) -> None:
+    before = transact(db, repository.latest_event_id)
+    draft = with_speed(new_line, 1500.0)
+    draft["supply"] = {**draft["supply"], "voltage": {"value": 5000}}
+    found = client.post("/api/assess", json={"record": draft, "site_id": new_line["site_id"]}).json()
+    assert found["findings"][0]["title"] == "Speed is the synchronous speed"
+    assert found["findings"][0]["fix"]["field"] == "motor.rated_speed"
+    assert found["problems"][0]["field"] == "supply.voltage"
+    assert transact(db, repository.latest_event_id) == before
+
+
+def _keys(data: Any) -> set[str]:
+    if isinstance(data, dict):
+        own_key = {data["key"]} if {"key", "value", "dimension", "assumed"} <= set(data) else set()
+        return own_key.union(*(_keys(v) for v in data.values()))
+    return set().union(*(_keys(v) for v in data)) if isinstance(data, list) else set()
+
+
+@pytest.mark.parametrize("tag", ["CW-BST-1", "CW-BST-2", "PF-1", "IRR-P1"])
+def test_every_number_shown_opens_its_working(tag: str, client: TestClient, demo: dict[str, str]) -> None:
+    line_id = demo[tag]
+    count = 0
+    for page in ("", "/settings", "/run", "/proof", "/savings"):
+        for key in _keys(client.get(f"/api/lines/{line_id}{page}").json()):
+            sheet = client.get(f"/api/lines/{line_id}/working/{key}")
+            assert sheet.status_code == 200, key
+            assert sheet.json()["source"] or sheet.json()["provenance"], key
+            count += 1
+    assert count > 60
+
+
+def test_the_working_of_a_draft_and_of_no_figure(client: TestClient, new_line: Line) -> None:
+    body = {"record": own(new_line), "site_id": new_line["site_id"], "key": "line.low_limit"}
+    sheet = client.post("/api/working", json=body).json()
+    assert sheet["formula"] == "f_hold + 1"
+    assert sheet["inputs"][0]["step"]["inputs"][0]["step"]["method_id"] == "no_flow_speed"
+    assert client.post("/api/working", json={**body, "key": "line.nothing"}).status_code == 404
+
+
+def test_the_round_costs_a_fixed_number_of_queries(
+    client: TestClient, demo: dict[str, str], site_id: str, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    client.get("/api/round")
+    counts = []
+    run = database_proxy.obj.execute_sql
+    monkeypatch.setattr(database_proxy.obj, "execute_sql", lambda *a, **k: counts.append(a[0]) or run(*a, **k))
+
+    def queries() -> int:
+        counts.clear()
+        assert client.get("/api/round").status_code == 200
+        return sum("SELECT" in c for c in counts)
+
+    few = queries()
+    for i in range(12):
+        body = {"id": str(uuid.uuid4()), "site_id": site_id, "tag": f"X-{i}", "by": "Ana"}
+        assert client.post("/api/lines", json=body).status_code == 201
+    assert queries() == few
+
+
+def test_the_round_shows_stages_stops_and_what_matters(client: TestClient, demo: dict[str, str]) -> None:
+    sites = {s["name"]: s for s in client.get("/api/round").json()["sites"]}
+    lines = {x["tag"]: x for s in sites.values() for x in s["lines"]}
+    assert len(sites) == 2
+    assert lines["CW-BST-1"]["severity"] == "stop"
+    assert lines["CW-BST-1"]["headline"] == "Speed is the synchronous speed"
+    assert lines["PF-1"]["words"].startswith("Hand-over")
+    assert [s["state"] for s in lines["CW-BST-2"]["stages"]][:3] == ["done", "done", "now"]
+    assert sites["Orrendale Baths"]["stops"] == 4
+
+
+def test_the_database_gone_is_a_503_and_back_is_well_again(
+    client: TestClient, new_line: Line, db: MySQLDatabase
+) -> None:
+    good = db.connect_params["port"]
+    db.close_all()
+    db.connect_params["port"] = 1
+    try:
+        answer = put(client, new_line, record=with_speed(new_line, 1450.0))
+        assert answer.status_code == 503
+        assert "nothing was kept" in answer.json()["detail"]
+    finally:
+        db.connect_params["port"] = good
+    assert put(client, new_line, record=with_speed(new_line, 1450.0)).status_code == 200
+
+
+def test_the_front_ends_types_are_those_of_this_schema() -> None:
+    import subprocess
+
+    kept = (ROOT / "web" / "src" / "lib" / "api" / "schema.d.ts").read_text()
+    made = ROOT / "web" / "node_modules" / ".cache" / "schema-check.json"
+    made.parent.mkdir(parents=True, exist_ok=True)
+    made.write_text(schema_text())
+    done = subprocess.run(
+        ["node", "node_modules/openapi-typescript/bin/cli.js", str(made)],
+        cwd=ROOT / "web",
+        capture_output=True,
+        text=True,
+        check=True,
+    )
+    assert done.stdout.strip() == kept.strip(), "run: ./start --prepare, and commit web/src/lib/api/schema.d.ts"
