@@ -8,6 +8,7 @@ import contextlib
 import dataclasses
 import json
 import os
+import signal
 import socket
 import sys
 import uuid
@@ -130,11 +131,12 @@ def _serve(arguments: argparse.Namespace) -> int:
     settings = _settings(arguments)
     if settings.host not in LOOPBACK:
         raise Usage(f"--host {settings.host}: Mainspring has no accounts yet and listens on loopback only (127.0.0.1)")
+    signal.signal(signal.SIGTERM, signal.default_int_handler)  # ended by its parent as cleanly as by Ctrl-C
     server = None if settings.database_url else PrivateServer(settings.data)
-    if server is not None:
-        server.start()
-        server.watch()
     try:
+        if server is not None:
+            server.start()
+            server.watch()
         database = open_database(settings.database_url or _url(server))
         migrate(database)
         if arguments.reset_demo and _confirmed(arguments.yes):
@@ -142,6 +144,8 @@ def _serve(arguments: argparse.Namespace) -> int:
         elif not arguments.empty and is_empty(database):
             load_demo(database)
         _listen(settings, database)
+    except KeyboardInterrupt:
+        pass
     finally:
         if server is not None:
             server.stop()
@@ -173,6 +177,7 @@ def _bind(host: str, port: int) -> socket.socket:
         listener.setsockopt(socket.SOL_SOCKET, socket.SO_REUSEADDR, 1)
         try:
             listener.bind((host, candidate))
+            listener.listen(256)  # before the address is told: who comes at once waits instead of being refused
         except OSError as error:
             listener.close()
             if candidate == 0:

@@ -60,7 +60,7 @@ def working_of(figure: Figure, depth: int = 12) -> Working:
     declared = made.method
     inputs = [
         WorkingInput(
-            p.symbol,
+            "" if p.symbol == p.name and len(p.name) > 2 else pretty(p.symbol),
             p.name.replace("_", " "),
             _plain(made.inputs[p.name]),
             p.dimension,

@@ -72,7 +72,7 @@ def test_working_shows_formula_numbers_source_and_the_steps_beneath(booster: Lin
     held = beneath.inputs[0].step
     assert held is not None
     assert held.method_id == "setpoint_head"
-    assert {i.symbol for i in held.inputs} == {"p_set", "p_s", "z", "rho", "g"}
+    assert {i.symbol for i in held.inputs} == {"p_set", "p_s", "z", "ρ", "g"}
 
 
 def test_the_working_is_the_very_numbers_that_were_used(booster: Line) -> None:

@@ -161,6 +161,7 @@ class LossSplit(NamedTuple):
     id="loss_split",
     symbol="v",
     formula="v_L = [(1/η100 - 1) - 0.75 (1/η75 - 1)] / 0.4375; v_0 = (1/η100 - 1) - v_L",
+    symbols={"η100": "efficiency_full", "η75": "efficiency_75"},
     words=True,
     source=_TWO_LOSS,
 )

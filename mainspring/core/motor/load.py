@@ -65,6 +65,7 @@ def load_by_input_power(input_power: InputWatt, rated_power: Watt, efficiency: R
     id="load_by_power_and_losses",
     symbol="L",
     formula="the L that solves L + v_0 + v_L·L² = P_in / P_r",
+    symbols={"P_in": "input_power", "P_r": "rated_power", "v_0": "constant_loss", "v_L": "load_loss"},
     words=True,
     source=Source("IEC TS 60034-31 two-loss model with the DOE input-power method", kind="derived"),
 )

@@ -64,6 +64,7 @@
 		busy = true;
 		problem = '';
 		const id = step.id;
+		const was = step.state;
 		try {
 			took(
 				await answer(
@@ -75,7 +76,8 @@
 			);
 			for (const key of Object.keys(texts)) if (key.startsWith(`${id}.`)) delete texts[key];
 			const after = run?.steps.find((s) => s.id === id);
-			if (kind !== 'row' && kind !== 'start' && after?.state === 'done') chosen = null;
+			if (kind !== 'start' && after?.state === 'done' && was !== 'done')
+				chosen = null; // on to the next
 			else chosen = id;
 			await line.refresh();
 		} catch (error) {

@@ -51,22 +51,30 @@
 			.slice(0, 3)
 	);
 
-	/** The figure whose working stands beside the fields. */
-	const KEYS: Record<string, string> = {
-		supply: 'finding.supply_is_balanced.because.0',
-		drive: 'line.drive_amps',
-		motor: 'line.slip',
-		machine: 'line.duty_power',
-		system: 'line.setpoint_head',
-		sensor: 'line.hold_frequency'
+	/** The figure whose working stands beneath the fields, once it is known. */
+	const FIGURES: Record<string, string> = {
+		drive: 'drive_amps',
+		motor: 'slip',
+		machine: 'duty_power',
+		system: 'setpoint_head',
+		sensor: 'hold_frequency'
 	};
+	const sheetKey = $derived.by(() => {
+		const judged = line.assessment;
+		if (station !== 'supply') return judged?.figures[FIGURES[station] ?? '']?.key;
+		const balance = judged?.findings.find((f) => f.id === 'supply_is_balanced');
+		return balance?.because.find((part) => part.figure)?.figure?.key;
+	});
 	let sheet = $state.raw<Schemas['WorkingView'] | null>(null);
 	let asked = 0;
 	$effect(() => {
-		const key = KEYS[station];
-		const judged = line.assessment;
-		if (!key || !judged) return;
+		const key = sheetKey;
+		void line.assessment; // again with every verdict: the numbers in it may be others
 		const mine = ++asked;
+		if (!key) {
+			sheet = null;
+			return;
+		}
 		line
 			.workingOf(key)
 			.then((found) => {

@@ -1,0 +1,146 @@
+"""The real application in its own process, and a real browser."""
+
+import os
+import re
+import shutil
+import signal
+import subprocess
+import tempfile
+from collections.abc import Iterator
+from pathlib import Path
+
+import pytest
+from playwright.sync_api import Browser, BrowserContext, Page, sync_playwright
+
+from tests.conftest import ROOT
+
+CHROMIUM = "/usr/bin/chromium"
+ARGUMENTS = [
+    "--no-sandbox",
+    "--disable-gpu",
+    "--disable-quic",
+    "--no-first-run",
+    "--disable-background-networking",
+    "--disable-component-update",
+    "--disable-sync",
+]
+
+
+class Application:
+    """`mainspring serve` on a data folder; can be killed and started again on the same address."""
+
+    def __init__(self, folder: Path, *arguments: str) -> None:
+        self.folder, self.arguments = folder, arguments
+        self.port = 0
+        self.process: subprocess.Popen[str] | None = None
+        self.start()
+
+    def start(self) -> None:
+        """Start and wait for the address."""
+        command = [str(ROOT / ".venv/bin/mainspring"), "serve", "--data", str(self.folder), "--port", str(self.port)]
+        environment = {k: v for k, v in os.environ.items() if not k.startswith("MAINSPRING_")}
+        self.process = subprocess.Popen(
+            [*command, *self.arguments], stdout=subprocess.PIPE, stderr=subprocess.STDOUT, text=True, env=environment
+        )
+        assert self.process.stdout is not None
+        seen = []
+        for line in self.process.stdout:
+            seen.append(line)
+            found = re.search(r"http://127\.0\.0\.1:(\d+)", line)
+            if found:
+                self.port = int(found.group(1))
+                return
+        raise AssertionError(f"it did not start: {''.join(seen)}")
+
+    @property
+    def url(self) -> str:
+        """Its address."""
+        return f"http://127.0.0.1:{self.port}"
+
+    def kill(self) -> None:
+        """kill -9, as a power cut would."""
+        self._end(signal.SIGKILL)
+
+    def stop(self) -> int:
+        """Ctrl-C; returns the exit code."""
+        return self._end(signal.SIGINT)
+
+    def _end(self, how: signal.Signals) -> int:
+        assert self.process is not None
+        self.process.send_signal(how)
+        code = self.process.wait(60)
+        assert self.process.stdout is not None
+        self.process.stdout.close()
+        return code
+
+    def database_pids(self) -> list[int]:
+        """Processes of our own database server that are alive."""
+        marker = f"--datadir={(self.folder / 'mariadb').resolve()}"
+        found = []
+        for entry in Path("/proc").glob("[0-9]*/cmdline"):
+            try:
+                command = entry.read_bytes().decode(errors="replace").split("\0")
+            except OSError:
+                continue
+            if marker in command:
+                found.append(int(entry.parent.name))
+        return found
+
+
+@pytest.fixture(scope="session")
+def data_folder() -> Iterator[Path]:
+    """A data folder in memory, removed at the end."""
+    where = "/dev/shm" if os.access("/dev/shm", os.W_OK) else None
+    made = Path(tempfile.mkdtemp(prefix="ms-ui-", dir=where))
+    yield made
+    shutil.rmtree(made, ignore_errors=True)
+
+
+@pytest.fixture(scope="session")
+def application(data_folder: Path) -> Iterator[Application]:
+    """The application with its demo."""
+    made = Application(data_folder)
+    yield made
+    if made.process is not None and made.process.poll() is None:
+        made.stop()
+
+
+@pytest.fixture(scope="session")
+def browser() -> Iterator[Browser]:
+    """Debian's Chromium."""
+    with sync_playwright() as playwright:
+        made = playwright.chromium.launch(executable_path=CHROMIUM, args=ARGUMENTS)
+        yield made
+        made.close()
+
+
+class Watched:
+    """What a page said on its console and whom it asked."""
+
+    def __init__(self, page: Page, origin: str) -> None:
+        self.complaints: list[str] = []
+        self.foreign: list[str] = []
+        page.on("console", lambda m: self.complaints.append(m.text) if m.type in ("error", "warning") else None)
+        page.on("pageerror", lambda e: self.complaints.append(str(e)))
+        page.on(
+            "request", lambda r: None if r.url.startswith((origin, "data:", "blob:")) else self.foreign.append(r.url)
+        )
+
+
+@pytest.fixture
+def context(browser: Browser, application: Application) -> Iterator[BrowserContext]:
+    """A fresh browser profile at 1280x800."""
+    made = browser.new_context(viewport={"width": 1280, "height": 800}, base_url=application.url)
+    made.set_default_timeout(20_000)
+    yield made
+    made.close()
+
+
+@pytest.fixture
+def page(context: BrowserContext, application: Application) -> Iterator[Page]:
+    """A page that must stay silent on its console and ask nobody but the application."""
+    made = context.new_page()
+    watched = Watched(made, application.url)
+    yield made
+    assert watched.foreign == []
+    assert watched.complaints == []

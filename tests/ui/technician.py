@@ -1,0 +1,112 @@
+"""A technician at the screen: tests read like the job."""
+
+import re
+from pathlib import Path
+
+from playwright.sync_api import Locator, Page, expect
+
+STATIONS = {"supply": "1", "drive": "2", "motor": "3", "pump": "4", "system": "5", "sensor": "6"}
+
+
+class Technician:
+    """Drives one page."""
+
+    def __init__(self, page: Page) -> None:
+        self.page = page
+
+    # going places
+
+    def opens_the_round(self) -> None:
+        self.page.goto("/")
+        expect(self.page.get_by_role("heading", name="The round")).to_be_visible()
+
+    def makes_a_line(self, tag: str, title: str, application: str = "booster") -> None:
+        self.page.get_by_role("button", name="New line").click()
+        self.page.get_by_label("Tag").fill(tag)
+        self.page.get_by_label("What it is").fill(title)
+        self.page.get_by_label("Application").select_option(application)
+        self.page.get_by_role("button", name="Make it").click()
+        expect(self.page.get_by_role("heading", name=tag)).to_be_visible()
+
+    def opens_line(self, tag: str) -> None:
+        self.opens_the_round()
+        self.page.get_by_role("link").filter(has_text=tag).click()
+        expect(self.page.get_by_role("heading", name=tag)).to_be_visible()
+
+    def goes_to(self, stage: str) -> None:
+        self.page.get_by_label("Stages of this line").get_by_role("link", name=stage).click()
+
+    def stands_at(self, station: str, tab: str = "") -> None:
+        # by its digit, as on a keyboard, once no field has the focus
+        self.page.evaluate("document.activeElement && document.activeElement.blur()")
+        self.page.keyboard.press(STATIONS[station])
+        if tab:
+            self.page.get_by_role("tab", name=tab).click()
+
+    # entering
+
+    def enters(self, **fields: str) -> None:
+        """Fields by their label, spaces as underscores; choices by the label of the choice."""
+        for label, value in fields.items():
+            field = self.field(label.replace("_", " "))
+            if field.evaluate("e => e.tagName") == "SELECT":
+                field.select_option(label=value)
+            else:
+                field.fill(value)
+
+    def field(self, label: str) -> Locator:
+        return self.page.get_by_label(re.compile(f"^{re.escape(label)}$", re.IGNORECASE))
+
+    def enters_points(self, first: str, second: str, rows: list[tuple[str, str]]) -> None:
+        for i, (one, two) in enumerate(rows, 1):
+            self.page.get_by_label(f"{first}, row {i}", exact=True).fill(one)
+            self.page.get_by_label(f"{second}, row {i}", exact=True).fill(two)
+
+    def chooses_units(self, system: str) -> None:
+        self.page.get_by_text(system, exact=True).click()
+
+    def waits_until_saved(self) -> None:
+        expect(self.page.get_by_role("status").filter(has_text="Saved")).to_be_visible()
+
+    # seeing
+
+    def sees_finding(self, title: str, words: str = "") -> Locator:
+        found = self.page.get_by_role("article").filter(has_text=re.compile(re.escape(title), re.IGNORECASE))
+        expect(found.first).to_be_visible()
+        if words:
+            expect(found.first).to_contain_text(words)
+        return found.first
+
+    def sees_no_finding(self, title: str) -> None:
+        expect(self.page.get_by_role("article").filter(has_text=re.compile(re.escape(title), re.I))).to_have_count(0)
+
+    def takes_the_correction(self, title: str) -> None:
+        self.sees_finding(title).get_by_role("button", name=re.compile(r"\?$")).click()
+
+    def sees_joint(self, joint: str, severity: str) -> None:
+        expect(self.page.get_by_label(f"Joint {joint}: {severity}")).to_be_visible()
+
+    def opens_working(self, number: Locator) -> Locator:
+        number.click()
+        sheet = self.page.get_by_label("Working", exact=True)
+        expect(sheet.locator("section").first).to_be_visible()
+        return sheet
+
+    # the run sheet
+
+    def is_at_step(self, title: str) -> None:
+        expect(self.page.get_by_role("heading", name=title, level=2)).to_be_visible()
+
+    def presses(self, name: str) -> None:
+        self.page.get_by_role("button", name=name, exact=True).click()
+
+    def reads(self, **readings: str) -> None:
+        for label, value in readings.items():
+            self.page.get_by_label(label.replace("_", " "), exact=True).fill(value)
+
+    def downloads(self, name: str, folder: Path) -> Path:
+        with self.page.expect_download() as waiting:
+            self.page.get_by_role("link", name=name).click()
+        target = folder / waiting.value.suggested_filename
+        waiting.value.save_as(target)
+        return target

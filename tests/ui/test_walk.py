@@ -1,0 +1,266 @@
+"""The whole walk: one pump from its nameplate to a saving that can be defended, with a power cut in the middle."""
+
+import json
+import re
+from pathlib import Path
+
+import pytest
+from playwright.sync_api import BrowserContext, Page, expect
+
+from tests.ui.conftest import Application, Watched
+from tests.ui.technician import Technician
+
+pytestmark = pytest.mark.browser
+
+
+def survey_with_mistakes(tech: Technician) -> None:
+    """The booster's plates as they were typed in a hurry."""
+    tech.enters(Nominal_voltage="400", Frequency="50 Hz", Phases="Three-phase")
+    tech.stands_at("supply", "Readings")
+    tech.enters(Reading_L1_to_L2="399", Reading_L2_to_L3="402", Reading_L3_to_L1="400")
+    tech.stands_at("drive")
+    tech.enters(
+        Output_current="15",
+        Rated_power="7,5 kW",
+        Input_voltage_from="380",
+        Input_voltage_to="480",
+        Input_phases="Three-phase",
+        Duty="Normal, 110 % for 60 s",
+        Ambient_rating="40",
+        Capacitor_discharge_time="2 s",
+    )
+    tech.stands_at("drive", "Place and lead")
+    tech.enters(Hottest_air_at_the_drive="93.2 °F", Motor_lead="8", Drive_family="Calder (made up)")
+    tech.stands_at("motor")
+    tech.enters(
+        Power="5.5",
+        Connection_in_use="400",
+        Speed_at_full_load="1500",
+        Frequency="50",
+        Power_factor="0.82",
+        Efficiency="89.6",
+        Service_factor="1",
+        **{"Full-load_current": "18.9"},
+    )
+    tech.stands_at("motor", "Cooling and use")
+    tech.enters(Efficiency_class="IE3 premium")
+    tech.stands_at("pump")
+    tech.enters(
+        Duty_flow="9.2",
+        Duty_head="38",
+        Speed_of_the_curve="1455",
+        Flow_at_best_efficiency="9.5",
+        Best_efficiency="72",
+    )
+    tech.stands_at("pump", "Curve")
+    tech.enters_points("Flow", "Head", [("0", "52"), ("4", "49.5"), ("9.2", "38"), ("12", "28")])
+    tech.stands_at("system")
+    tech.enters(
+        Pressure_at_the_pump_inlet="0.5",
+        Static_head="12",
+        Flow_at_one_known_point="9.2",
+        Head_at_that_point="38",
+        Lowest_pressure_rating="10",
+    )
+    tech.stands_at("system", "Tank and leaks")
+    tech.enters(**{"Tank,_total_volume": "180", "Tank_precharge": "2.6", "Smallest_demand_or_leak": "0.02"})
+    tech.stands_at("sensor")
+    tech.enters(
+        **{
+            "Range_from,_on_the_label": "0",
+            "Range_to,_on_the_label": "16",
+            "Range_to,_on_box_or_drawing": "10",
+            "Signal": "4–20 mA, two-wire",
+            "Input_switch_of_the_drive": "Current",
+            "Height_above_the_pump_inlet": "0",
+        }
+    )
+    tech.stands_at("sensor", "One reading")
+    tech.enters(Gauge_beside_it_reads="3", Loop_current_at_that_moment="8.8")
+    tech.stands_at("sensor", "Wanted")
+    tech.enters(Setpoint="4")
+
+
+def test_from_nameplate_to_a_proven_saving(
+    page: Page, application: Application, context: BrowserContext, tmp_path: Path
+) -> None:
+    tech = Technician(page)
+    tech.opens_the_round()
+    for tag in ("CW-BST-1", "CW-BST-2", "PF-1", "IRR-P1"):
+        expect(page.get_by_role("link").filter(has_text=tag)).to_be_visible()
+
+    # survey: everything unknown, then typed with mistakes
+    tech.makes_a_line("WALK-1", "cold-water booster, east wing")
+    tech.sees_joint("supply and drive", "unknown")
+    tech.sees_finding("Not known yet: whether the supply suits the drive", "Needs")
+    survey_with_mistakes(tech)
+
+    tech.stands_at("motor")
+    tech.sees_finding("speed is the synchronous speed", "1500")
+    tech.sees_finding("amps of the other voltage", "230.9")
+    tech.sees_joint("drive and motor", "stop")
+    tech.stands_at("sensor")
+    tech.sees_finding("sensor range differs from the box", "16")
+    tech.sees_finding("sensor range is not what was entered", "8.8")
+    tech.sees_joint("system and sensor", "stop")
+
+    # corrected, the joints turn clear
+    tech.takes_the_correction("sensor range is not what was entered")
+    tech.sees_joint("system and sensor", "clear")
+    tech.stands_at("motor", "From the plate")
+    tech.enters(**{"Speed_at_full_load": "1455", "Full-load_current": "10.9"})
+    tech.sees_no_finding("synchronous speed")
+    for joint in ("supply and drive", "drive and motor", "motor and machine", "machine and system", "sensor and drive"):
+        tech.sees_joint(joint, "clear")
+
+    # units at a touch
+    tech.chooses_units("US")
+    expect(tech.field("Power")).to_have_value("7.375621")
+    tech.chooses_units("SI")
+    expect(tech.field("Power")).to_have_value("5.5")
+    tech.waits_until_saved()
+
+    # settings
+    tech.goes_to("Settings")
+    expect(page.get_by_role("row").filter(has_text="Ceiling amps")).to_contain_text("10.9")
+    tech.reads(Current_limit_as_left="12.5")
+    page.keyboard.press("Tab")
+    expect(page.get_by_role("row").filter(has_text="Ceiling amps")).to_contain_text("differs")
+    tech.presses("Enter the rest as planned")
+    expect(page.get_by_text(re.compile(r"(\d+) of \1 set, 1 differ"))).to_be_visible()
+    tech.reads(Current_limit_as_left="10.9")
+    page.keyboard.press("Tab")
+    expect(page.get_by_role("row").filter(has_text="Ceiling amps")).to_contain_text("as planned")
+    sheet = tech.downloads("CSV", tmp_path).read_text(encoding="utf-8")
+    assert "limits.current" in sheet
+
+    # run sheet: isolation
+    tech.goes_to("Run sheet")
+    tech.is_at_step("Lock out, tag, try")
+    tech.presses("Done")
+    tech.is_at_step("Wait for the capacitors")
+    expect(page.get_by_role("button", name="The wait is over")).to_be_disabled()
+    tech.presses("Isolator open: start the clock")
+    page.reload()  # the clock survives a reload
+    expect(page.get_by_role("button", name="Start the clock again")).to_be_visible()
+    expect(page.get_by_role("button", name="The wait is over")).to_be_enabled()
+    tech.presses("The wait is over")
+    tech.is_at_step("Measure for absence of voltage")
+    tech.reads(L1_to_L2="0.2", L2_to_L3="0.1", L3_to_L1="0.2", L1_to_earth="0.1", **{"DC+_to_DC−": "3"})
+    tech.presses("Keep these readings")
+    tech.is_at_step("Wiring and covers")
+    tech.presses("Done")
+    tech.is_at_step("Three line voltages")
+    page.goto("about:blank")
+
+    # the power goes out; nothing entered is missing
+    application.kill()
+    application.start()
+    page = context.new_page()
+    watched = Watched(page, application.url)
+    tech = Technician(page)
+    tech.opens_line("WALK-1")
+    tech.goes_to("Run sheet")
+    expect(page.get_by_text("4 of 18 done")).to_be_visible()
+    tech.is_at_step("Three line voltages")
+
+    # first power, settings, rotation
+    tech.reads(L1_to_L2="399", L2_to_L3="402", L3_to_L1="400")
+    tech.presses("Keep these readings")
+    for title in ("Energise", "Region and clock", "Motor data entered", "Limits, ramps, protections"):
+        tech.is_at_step(title)
+        tech.presses("Done")
+    tech.is_at_step("Motor identification")
+    tech.presses("Run, standstill")
+    tech.is_at_step("Rotation at 6 Hz")
+    tech.presses("Turns the wrong way")
+    expect(page.get_by_text("swap two motor leads")).to_be_visible()
+    tech.presses("Turns the right way")
+
+    # step up: the prediction stands beside each entry
+    tech.is_at_step("Step up to full speed")
+    rows = {
+        "10": ("299", "6.4", "0.31", "0.69"),
+        "30": ("888", "7", "1.29", "2.07"),
+        "50": ("1462", "10.2", "5.4", "4.16"),
+    }
+    for hertz, values in rows.items():
+        for column, value in zip(("Speed", "Current", "Power", "Outlet"), values, strict=True):
+            page.get_by_label(f"{column} at {hertz} Hz", exact=True).fill(value)
+        expect(page.get_by_role("row").filter(has_text=f"{hertz} Hz")).to_contain_text("%")
+        tech.presses(f"Keep the {hertz} Hz row")
+    tech.is_at_step("Keep the baseline")
+    tech.presses("Done")
+    tech.is_at_step("Sensor at zero and at the setpoint")
+    tech.reads(Vented="4.01", At_the_setpoint="10.4")
+    tech.presses("Keep these readings")
+    tech.presses("Pressure fell, it went faster")
+    tech.is_at_step("Hold at no demand")
+    tech.reads(Settled_frequency="41.3")
+    tech.presses("Keep these readings")
+    tech.is_at_step("Sleep and wake seen")
+    tech.presses("Done")
+    tech.is_at_step("As left, and password")
+    tech.presses("Done")
+    expect(page.get_by_text("18 of 18 done")).to_be_visible()
+
+    # loop bench: moving the setpoint redraws
+    tech.goes_to("Loop")
+    trace = page.get_by_label("Pressure, speed and demand over ten minutes")
+    expect(trace).to_contain_text("sleep")
+    expect(trace).to_contain_text("wake")
+    low = page.get_by_label("Low limit")
+    before = low.input_value()
+    page.get_by_label("Setpoint", exact=True).fill("3.5")
+    expect(low).not_to_have_value(before)
+    page.get_by_label("Setpoint", exact=True).fill("4")
+    expect(low).to_have_value(before)
+    working = tech.opens_working(page.locator("aside").get_by_title("Show the working").first)
+    expect(working).to_contain_text("Head the pump must make to hold the setpoint")
+    expect(working).to_contain_text("(p_set - p_s) / (ρ·g) + z".replace("_", ""))
+    tech.presses("Close")
+    tech.presses("Use these settings")
+    tech.waits_until_saved()
+
+    # proof
+    tech.goes_to("Proof")
+    for way in ("By power", "By slip", "By amps"):
+        expect(page.get_by_role("heading", name=way)).to_be_visible()
+    working = tech.opens_working(page.get_by_role("article").first.get_by_role("button").first)
+    expect(working).to_contain_text("Motor load from input power")
+    expect(working).to_contain_text("two-loss model with the DOE input-power method")
+    tech.presses("Close")
+
+    # savings
+    tech.goes_to("Savings")
+    tech.enters_points(
+        "Flow",
+        "Hours a year",
+        [("9.2", "500"), ("8", "1500"), ("6", "2500"), ("4", "2000"), ("2", "1500")],
+    )
+    tech.enters(**{"Spent,_after_grants": "6200"})
+    tech.waits_until_saved()
+    expect(page.get_by_text("kWh a year")).to_be_visible()
+    expect(page.get_by_text("Why not the cube law")).to_be_visible()
+    working = tech.opens_working(page.get_by_title(re.compile("Show the working")).first)
+    expect(working).to_contain_text("Energy saved in a year")
+    tech.presses("Close")
+
+    # hand-over
+    tech.goes_to("Hand-over")
+    expect(page.get_by_role("link", name="Hand-over page")).to_be_visible()
+    pdf = context.request.get(page.get_by_role("link", name="Hand-over page").get_attribute("href") or "")
+    assert pdf.body()[:5] == b"%PDF-"
+    exported = tech.downloads("Whole line", tmp_path)
+    assert json.loads(exported.read_text(encoding="utf-8"))["line"]["tag"] == "WALK-1"
+    tech.presses("Hand over")
+    expect(page.get_by_role("heading", name="Handed over")).to_be_visible()
+
+    # and in again, as an equal line
+    tech.opens_the_round()
+    page.get_by_label("Import").set_input_files(exported)
+    expect(page.get_by_role("heading", name="WALK-1")).to_be_visible()
+    for joint in ("supply and drive", "drive and motor", "system and sensor"):
+        tech.sees_joint(joint, "clear")
+    assert watched.complaints == []
+    assert watched.foreign == []
