@@ -11,6 +11,7 @@ from peewee import MySQLDatabase
 
 from mainspring.store import repository
 from mainspring.store.database import migrate, open_database, transact
+from mainspring.store.models import database_proxy
 from mainspring.store.server import private_server
 
 
@@ -41,5 +42,6 @@ def migrated(database_url: str) -> MySQLDatabase:
 @pytest.fixture
 def db(migrated: MySQLDatabase) -> MySQLDatabase:
     """The database, empty."""
+    database_proxy.initialize(migrated)  # a test may have opened another
     transact(migrated, repository.remove_everything)
     return migrated

@@ -37,7 +37,8 @@ class Technician:
         self.page.get_by_label("Stages of this line").get_by_role("link", name=stage).click()
 
     def stands_at(self, station: str, tab: str = "") -> None:
-        # by its digit, as on a keyboard, once no field has the focus
+        # by its digit, as on a keyboard, once the line is open and no field has the focus
+        expect(self.page.get_by_label("Drive line")).to_be_visible()
         self.page.evaluate("document.activeElement && document.activeElement.blur()")
         self.page.keyboard.press(STATIONS[station])
         if tab:

@@ -1,0 +1,184 @@
+"""Each screen: accessible, silent, usable by keyboard, safe against two people, hostile names, a lost database."""
+
+import os
+import re
+import signal
+import socket
+from pathlib import Path
+
+import pytest
+from axe_playwright_python.sync_playwright import Axe
+from playwright.sync_api import BrowserContext, Page, expect
+
+from mainspring.demo.sites import demo_id
+from tests.ui.conftest import Application
+from tests.ui.technician import Technician
+
+pytestmark = pytest.mark.browser
+
+BOOSTER, FILTER, PLANTED = (f"/line/{demo_id(tag)}" for tag in ("CW-BST-2", "PF-1", "CW-BST-1"))
+SCREENS = [
+    "/",
+    "/methods",
+    f"{PLANTED}/survey",
+    f"{BOOSTER}/settings",
+    f"{BOOSTER}/run",
+    f"{BOOSTER}/loop",
+    f"{FILTER}/proof",
+    f"{FILTER}/savings",
+    f"{FILTER}/handover",
+]
+
+
+@pytest.mark.parametrize("mode", ["light", "dark"])
+@pytest.mark.parametrize("path", SCREENS)
+def test_no_serious_accessibility_violation(path: str, mode: str, page: Page) -> None:
+    page.emulate_media(color_scheme="dark" if mode == "dark" else "light")
+    page.goto(path)
+    page.wait_for_load_state("networkidle")
+    found = [v for v in Axe().run(page).response["violations"] if v["impact"] in ("serious", "critical")]
+    assert [(v["id"], v["nodes"][0]["html"][:160]) for v in found] == []
+
+
+def test_the_page_fits_its_window(page: Page) -> None:
+    for width, height in ((1280, 800), (800, 1100)):
+        page.set_viewport_size({"width": width, "height": height})
+        for path in SCREENS:
+            page.goto(path)
+            page.wait_for_load_state("networkidle")
+            assert page.evaluate("document.documentElement.scrollWidth") <= width, path
+
+
+def test_keyboard_palette_digits_and_findings(page: Page) -> None:
+    page.goto(f"{PLANTED}/survey")
+    expect(page.get_by_role("heading", name="CW-BST-1")).to_be_visible()
+    page.keyboard.press("3")
+    expect(page.get_by_role("heading", name="Motor plate")).to_be_visible()
+    page.keyboard.press("j")
+    expect(page.locator("article[data-current=true]")).to_contain_text("synchronous")
+    page.keyboard.press("j")
+    expect(page.locator("article[data-current=true]")).to_contain_text("other voltage")
+    page.keyboard.press("Control+k")
+    page.get_by_role("textbox", name="Go to").fill("PF-1")
+    page.keyboard.press("Enter")
+    expect(page.get_by_role("heading", name="PF-1")).to_be_visible()
+
+
+def test_what_was_typed_is_understood_or_refused_at_the_field(page: Page) -> None:
+    tech = Technician(page)
+    tech.opens_the_round()
+    tech.makes_a_line("TYPE-1", "typing")
+    tech.stands_at("motor")
+    tech.enters(Power="7.5 hp")
+    expect(page.get_by_text("understood = 5.59 kW")).to_be_visible()
+    tech.enters(Power="11,1")
+    tech.enters(Speed_at_full_load="1000000000")
+    expect(page.get_by_text("allowed: above 0 r/min up to 12000 r/min")).to_be_visible()
+    tech.enters(Speed_at_full_load="fast")
+    expect(page.get_by_text("Not read: not a number.")).to_be_visible()
+    tech.enters(Speed_at_full_load="1455")
+    tech.waits_until_saved()
+    page.reload()
+    tech.stands_at("motor")
+    expect(tech.field("Power")).to_have_value("11.1")
+
+
+def test_two_browsers_on_one_line_overwrite_nothing(context: BrowserContext, application: Application) -> None:
+    first, second = Technician(context.new_page()), Technician(context.new_page())
+    first.opens_the_round()
+    first.makes_a_line("TWO-1", "shared")
+    second.page.goto(first.page.url)
+    for tech in (first, second):
+        tech.stands_at("motor")
+    first.enters(Speed_at_full_load="1455")
+    first.waits_until_saved()
+    second.enters(Speed_at_full_load="1440")
+    expect(second.page.get_by_role("alert")).to_contain_text("They differ in Speed at full load")
+    second.presses("Take theirs")
+    expect(second.field("Speed at full load")).to_have_value("1455")
+    second.enters(Speed_at_full_load="1441")
+    second.waits_until_saved()
+    first.enters(Power="5.5")
+    expect(first.page.get_by_role("alert")).to_be_visible()
+    first.presses("Keep what I typed")
+    first.waits_until_saved()
+
+
+def test_the_database_killed_under_the_app_loses_nothing(context: BrowserContext, application: Application) -> None:
+    tech = Technician(context.new_page())
+    tech.opens_the_round()
+    tech.makes_a_line("DB-1", "database gone")
+    tech.stands_at("motor")
+    for pid in application.database_pids():
+        os.kill(pid, signal.SIGKILL)
+    tech.enters(Speed_at_full_load="1455", Power="5.5")
+    tech.waits_until_saved()
+    tech.page.reload()
+    tech.stands_at("motor")
+    expect(tech.field("Speed at full load")).to_have_value("1455")
+
+
+def test_typed_without_a_link_it_waits_on_the_device_and_is_sent_once_back(
+    context: BrowserContext, application: Application
+) -> None:
+    tech = Technician(context.new_page())
+    tech.opens_the_round()
+    tech.makes_a_line("OFF-1", "no signal")
+    tech.stands_at("motor")
+    context.set_offline(True)
+    tech.enters(Speed_at_full_load="1455")
+    expect(tech.page.get_by_text("Kept on this device")).to_be_visible()
+    context.set_offline(False)
+    tech.waits_until_saved()
+
+
+@pytest.mark.parametrize("name", ["<img src=x onerror=alert(1)>", "{{7*7}} {a}", "№7 泵 😀", "W" * 200])
+def test_hostile_names_are_shown_as_text(name: str, page: Page) -> None:
+    tech = Technician(page)
+    tech.opens_the_round()
+    tech.makes_a_line(name, name)
+    tech.opens_the_round()
+    expect(page.get_by_text(name).first).to_be_visible()
+    assert page.evaluate("document.documentElement.scrollWidth") <= 1280
+
+
+def test_a_name_of_ten_thousand_characters_is_refused_in_words(context: BrowserContext) -> None:
+    tech = Technician(context.new_page())
+    tech.opens_the_round()
+    tech.page.get_by_role("button", name="New line").click()
+    tech.page.get_by_label("Tag").fill("x" * 10_000)
+    tech.presses("Make it")
+    expect(tech.page.get_by_role("alert")).to_contain_text("up to 200 characters, not 10000")
+
+
+def test_a_spoilt_import_is_refused_in_words(context: BrowserContext, tmp_path: Path) -> None:
+    half = tmp_path / "half.json"
+    half.write_text('{"format": "mainspring-line", "version": 1, "line": {"ta')
+    tech = Technician(context.new_page())
+    tech.opens_the_round()
+    tech.page.get_by_label("Import").set_input_files(half)
+    expect(tech.page.get_by_role("alert")).to_contain_text(re.compile("half.json: .*breaks at character"))
+
+
+def test_a_line_that_is_not_there(context: BrowserContext) -> None:
+    page = context.new_page()
+    page.goto("/line/nothing/survey")
+    expect(page.get_by_role("heading", name="This line cannot be opened")).to_be_visible()
+
+
+def test_a_taken_port_and_a_clean_end(tmp_path: Path) -> None:
+    with socket.socket() as taken:
+        taken.bind(("127.0.0.1", 0))
+        taken.listen()
+        made = Application.__new__(Application)
+        made.folder, made.arguments, made.port, made.process = (
+            tmp_path / "d",
+            ("--empty",),
+            taken.getsockname()[1],
+            None,
+        )
+        made.start()
+        assert made.port != taken.getsockname()[1]
+        assert made.database_pids()
+        assert made.stop() == 0
+        assert made.database_pids() == []
