@@ -1,5 +1,6 @@
 """Connections that survive a database restart, and the one place where transactions are tried again."""
 
+import itertools
 import random
 import time
 from collections.abc import Callable, Iterator
@@ -17,7 +18,8 @@ T = TypeVar("T")
 
 ROLLED_BACK = {1205, 1213, 1020, 1047, 1927}  # lock wait, deadlock, certification conflict: safe to repeat
 LINK_LOST = {1180, 2002, 2003, 2006, 2013, 2055, 1053, 4031, 0}  # repeat only what is harmless to repeat
-TRIES = 6
+TRY_FOR = 12.0  # s; a killed server is back in 0.5 s, on a busy disk in 6
+LONGEST_PAUSE = 1.0  # s
 MIGRATIONS = Path(__file__).parent / "migrations"
 
 
@@ -72,7 +74,8 @@ def transact(database: MySQLDatabase, work: Callable[[], T], *, repeatable: bool
     `repeatable` says that doing it twice equals doing it once: reads, and writes keyed by a client's id or guarded by
     a revision. Raises StoreUnavailable when the database cannot be reached.
     """
-    for attempt in range(TRIES):
+    give_up = time.monotonic() + TRY_FOR
+    for attempt in itertools.count():
         try:
             with database.connection_context(), database.atomic():
                 return work()
@@ -82,11 +85,11 @@ def transact(database: MySQLDatabase, work: Callable[[], T], *, repeatable: bool
             _forget_connections(database, codes)
             if not again:
                 raise
-            if attempt == TRIES - 1:
+            if time.monotonic() > give_up:
                 raise StoreUnavailable("the database does not answer; nothing was kept, try again") from error
         except MaxConnectionsExceeded as error:
             raise StoreUnavailable("too many requests at once; nothing was kept, try again") from error
-        time.sleep(random.uniform(0.5, 1.0) * 0.05 * 2**attempt)
+        time.sleep(random.uniform(0.5, 1.0) * min(LONGEST_PAUSE, 0.05 * 2**attempt))
     raise AssertionError("unreachable")
 
 

@@ -7,7 +7,7 @@ from typing import Any
 import pytest
 from peewee import MySQLDatabase
 
-from mainspring.store import repository
+from mainspring.store import database, repository
 from mainspring.store.database import MIGRATIONS, StoreUnavailable, migrate, pooled_database, transact
 from mainspring.store.models import TABLES, Event
 from mainspring.store.repository import Conflict, IdTaken, KeptEvidence, NotFound
@@ -190,7 +190,8 @@ def test_migrations_run_from_any_earlier_version_and_hold_every_model_column(db:
     site(db)
 
 
-def test_a_database_that_is_not_there_is_said_in_words() -> None:
+def test_a_database_that_is_not_there_is_said_in_words(monkeypatch: pytest.MonkeyPatch) -> None:
+    monkeypatch.setattr(database, "TRY_FOR", 0.3)
     nowhere = pooled_database("mysql://nobody@127.0.0.1:1/none")
     with pytest.raises(StoreUnavailable, match="nothing was kept"):
         transact(nowhere, lambda: None)

@@ -1,0 +1,31 @@
+"""Shared by the measurements."""
+
+import statistics
+import time
+from collections.abc import Callable
+
+from mainspring.core.line import Line, parse_line
+from mainspring.demo import sites
+
+
+def booster() -> Line:
+    """The demo's clean booster, a full line."""
+    line, problems = parse_line({**sites.BOOSTER, "site": sites.ORRENDALE["entries"]})
+    assert not problems
+    return line
+
+
+def times(work: Callable[[], object], runs: int) -> list[float]:
+    """Seconds of each run, after one that is not counted."""
+    work()
+    found = []
+    for _ in range(runs):
+        begin = time.perf_counter()
+        work()
+        found.append(time.perf_counter() - begin)
+    return found
+
+
+def p95(values: list[float]) -> float:
+    """95th percentile."""
+    return statistics.quantiles(values, n=20)[-1]

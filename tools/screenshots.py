@@ -1,0 +1,67 @@
+"""Remake docs/screenshots from the demo: .venv/bin/python -m tools.screenshots"""
+
+import tempfile
+from pathlib import Path
+
+from playwright.sync_api import Page, sync_playwright
+
+from mainspring.demo.sites import demo_id
+from tests.ui.conftest import ARGUMENTS, CHROMIUM, Application
+
+TARGET = Path(__file__).parents[1] / "docs" / "screenshots"
+BOOSTER, FILTER, PLANTED = (f"/line/{demo_id(tag)}" for tag in ("CW-BST-2", "PF-1", "CW-BST-1"))
+
+
+def open_working(page: Page) -> None:
+    """Touch the largest figure."""
+    page.get_by_title("Show the working").first.click()
+    page.wait_for_load_state("networkidle")
+
+
+def to_motor(page: Page) -> None:
+    """Stand at the motor."""
+    page.keyboard.press("3")
+    page.wait_for_load_state("networkidle")
+
+
+# name, path, dark, size, what to do first
+SHOTS = [
+    ("round", "/", False, (1280, 800), None),
+    ("survey", f"{PLANTED}/survey", False, (1280, 800), to_motor),
+    ("settings-dark", f"{BOOSTER}/settings", True, (1280, 800), None),
+    ("run", f"{BOOSTER}/run", False, (1280, 800), None),
+    ("loop", f"{BOOSTER}/loop", False, (1280, 800), None),
+    ("proof", f"{FILTER}/proof", False, (1280, 800), None),
+    ("savings", f"{FILTER}/savings", False, (1280, 800), None),
+    ("working", f"{FILTER}/savings", False, (1280, 800), open_working),
+    ("handover", f"{FILTER}/handover", False, (1280, 800), None),
+    ("methods", "/methods", False, (1280, 800), None),
+    ("survey-tablet", f"{PLANTED}/survey", False, (800, 1100), to_motor),
+]
+
+
+def main() -> None:
+    """Every shot from a fresh demo."""
+    TARGET.mkdir(parents=True, exist_ok=True)
+    with tempfile.TemporaryDirectory(prefix="ms-shots-") as folder, sync_playwright() as playwright:
+        application = Application(Path(folder))
+        browser = playwright.chromium.launch(executable_path=CHROMIUM, args=ARGUMENTS)
+        for name, path, dark, (width, height), first in SHOTS:
+            context = browser.new_context(
+                viewport={"width": width, "height": height},
+                color_scheme="dark" if dark else "light",
+                base_url=application.url,
+            )
+            page = context.new_page()
+            page.goto(path)
+            page.wait_for_load_state("networkidle")
+            if first is not None:
+                first(page)
+            page.screenshot(path=str(TARGET / f"{name}.png"))
+            context.close()
+        browser.close()
+        application.stop()
+
+
+if __name__ == "__main__":
+    main()
