@@ -199,7 +199,7 @@ def test_the_round_shows_stages_stops_and_what_matters(client: TestClient, demo:
 def test_the_database_gone_is_a_503_and_back_is_well_again(
     client: TestClient, new_line: Line, db: MySQLDatabase, monkeypatch: pytest.MonkeyPatch
 ) -> None:
-    monkeypatch.setattr(database, \"TRY_FOR\", 0.3)
+    monkeypatch.setattr(database, "TRY_FOR", 0.3)
     good = db.connect_params["port"]
     db.close_all()
     db.connect_params["port"] = 1
