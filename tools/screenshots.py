@@ -15,7 +15,7 @@ BOOSTER, FILTER, PLANTED = (f"/line/{demo_id(tag)}" for tag in ("CW-BST-2", "PF-
 def open_working(page: Page) -> None:
     """Touch the largest figure."""
     page.get_by_title("Show the working").first.click()
-    page.wait_for_load_state("networkidle")
+    page.get_by_label("Working", exact=True).locator("section").first.wait_for()
 
 
 def to_motor(page: Page) -> None:

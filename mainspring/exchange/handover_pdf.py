@@ -4,7 +4,6 @@ from dataclasses import dataclass
 from pathlib import Path
 
 from jinja2 import Environment, FileSystemLoader, select_autoescape
-from weasyprint import HTML
 
 _TEMPLATES = Environment(
     loader=FileSystemLoader(Path(__file__).parent), autoescape=select_autoescape(["html"]), trim_blocks=True
@@ -34,6 +33,8 @@ class HandoverPage:
 
 def render_pdf(page: HandoverPage) -> bytes:
     """The page as PDF bytes: one sheet, set smaller when there is much to say."""
+    from weasyprint import HTML  # takes a second to load, which opening the application must not wait for
+
     template = _TEMPLATES.get_template("handover.html")
     for points in TYPE_SIZES:
         document = HTML(string=template.render(page=page, points=points), url_fetcher=_refuse).render()
