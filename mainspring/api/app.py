@@ -30,6 +30,7 @@ from mainspring.store import repository
 from mainspring.store.database import transact
 
 BODY_LIMIT = 25_000_000  # bytes
+LOOPBACK_NAMES = ("127.0.0.1", "localhost", "::1")
 ERRORS: dict[int | str, dict[str, Any]] = {
     404: {"model": errors.Problem},
     409: {"model": errors.Problem},
@@ -93,7 +94,7 @@ def create_app(settings: AppSettings, database: MySQLDatabase) -> FastAPI:
     )
     app.add_middleware(GZipMiddleware, minimum_size=1500, compresslevel=5)
     errors.install(app)
-    _limit_bodies(app)
+    _guard(app)
     _routes(app, database, warm)
     _screens(app, settings)
     return app
@@ -103,12 +104,25 @@ def _operation_id(route: APIRoute) -> str:
     return route.name
 
 
-def _limit_bodies(app: FastAPI) -> None:
+def _guard(app: FastAPI) -> None:
+    """Answer only to this machine's own names and pages, and to bodies of a sensible size.
+
+    Without accounts, any web page open in the technician's browser could otherwise write here (a form posted across
+    sites) or read (a name made to point at loopback).
+    """
+
     @app.middleware("http")
-    async def too_large(request: Request, call_next: Any) -> Response:
+    async def guard(request: Request, call_next: Any) -> Response:
+        if request.url.hostname not in LOOPBACK_NAMES:
+            return errors.problem_response(
+                421, "Not this machine", "Mainspring answers to 127.0.0.1 and localhost only"
+            )
+        origin = request.headers.get("origin")
+        if origin is not None and origin != f"{request.url.scheme}://{request.url.netloc}":
+            return errors.problem_response(403, "Another page's request", "only Mainspring's own pages may ask this")
         length = request.headers.get("content-length", "0")
         if not length.isdigit() or int(length) > BODY_LIMIT:
-            return Response(f"the body is larger than {BODY_LIMIT} bytes", 413)
+            return errors.problem_response(413, "Too large", f"the body may have up to {BODY_LIMIT} bytes")
         answer: Response = await call_next(request)
         answer.headers["X-Content-Type-Options"] = "nosniff"
         answer.headers["Referrer-Policy"] = "no-referrer"

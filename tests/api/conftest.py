@@ -17,7 +17,7 @@ from mainspring.demo.sites import demo_id
 @pytest.fixture
 def client(db: MySQLDatabase) -> Iterator[TestClient]:
     """A client whose server errors show as answers, as in a browser."""
-    with TestClient(create_app(AppSettings(), db), raise_server_exceptions=False) as made:
+    with TestClient(create_app(AppSettings(), db), base_url="http://127.0.0.1", raise_server_exceptions=False) as made:
         yield made
 
 

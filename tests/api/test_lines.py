@@ -126,6 +126,23 @@ def test_no_such_line_and_no_such_address(client: TestClient) -> None:
     assert client.get("/api/nothing").status_code == 404
 
 
+@pytest.mark.parametrize(
+    ("headers", "status"),
+    [
+        ({}, 200),
+        ({"Host": "localhost:8765"}, 200),
+        ({"Host": "[::1]:8765"}, 200),
+        ({"Host": "mainspring.example:8765"}, 421),
+        ({"Origin": "http://127.0.0.1"}, 200),
+        ({"Origin": "https://elsewhere.example"}, 403),
+        ({"Origin": "null"}, 403),
+        ({"Content-Length": "99999999999"}, 413),
+    ],
+)
+def test_only_this_machines_own_pages_are_answered(headers: dict[str, str], status: int, client: TestClient) -> None:
+    assert client.get("/api/round", headers=headers).status_code == status
+
+
 def test_a_draft_is_judged_and_not_kept(client: TestClient, new_line: Line, db: MySQLDatabase) -> None:
     before = transact(db, repository.latest_event_id)
     draft = with_speed(new_line, 1500.0)
