@@ -168,7 +168,8 @@ def _routes(app: FastAPI, db: MySQLDatabase, warm: threading.Event) -> None:
 
     @app.post("/api/working")
     def draft_working(body: schemas.DraftFigure) -> WorkingView:
-        return bench.draft_working(db, body.record, body.site_id, body.key)
+        tried = body.tried.model_dump(exclude_none=True)
+        return bench.draft_working(db, body.record, body.site_id, body.key, tried)
 
     @app.get("/api/lines/{line_id}/working/{key}")
     def line_working(line_id: str, key: str) -> WorkingView:

@@ -54,12 +54,6 @@ class Draft(Body):
     site_id: str | None = None
 
 
-class DraftFigure(Draft):
-    """A figure of a record being typed."""
-
-    key: str
-
-
 Moved = Annotated[float | None, Field(ge=0, le=1e9)]
 
 
@@ -82,6 +76,12 @@ class LoopDraft(Draft):
     """A loop to be tried with some values moved."""
 
     tried: Tried = Field(default_factory=lambda: Tried())
+
+
+class DraftFigure(LoopDraft):
+    """A figure of a record being typed, or of a loop being tried."""
+
+    key: str
 
 
 class NewEvidence(Body):

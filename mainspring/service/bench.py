@@ -7,7 +7,7 @@ from pydantic import BaseModel
 
 from mainspring.core.assess import assess, key_figures
 from mainspring.core.derived import Derived
-from mainspring.core.energy.savings import DISCOUNT, YEARS, Chain, Level, Savings, savings_of
+from mainspring.core.energy.savings import DISCOUNT, YEARS, Chain, Level, Part, Savings, savings_of
 from mainspring.core.errors import BadEntry, MainspringError
 from mainspring.core.line import Line, parse_line
 from mainspring.core.method import Figure
@@ -17,7 +17,8 @@ from mainspring.core.simulation import LoopTuning, simulate_loop, tuning_for
 from mainspring.service.lines import BadRecord, Opened, assessment_view, open_line, with_site_of, working_for
 from mainspring.service.run import run_view
 from mainspring.service.sheet import sheet_view
-from mainspring.service.views import FigureView, Ledger, Part, WorkingView
+from mainspring.service.views import FigureView, Ledger, WorkingView
+from mainspring.service.views import Part as SentencePart
 
 CURVE_POINTS = 41
 SPEEDS = (1.0, 0.9, 0.8, 0.7)
@@ -72,8 +73,8 @@ class MeaningView(BaseModel):
 
     severity: str
     title: str
-    because: list[Part]
-    do: list[Part]
+    because: list[SentencePart]
+    do: list[SentencePart]
 
 
 class LoopView(BaseModel):
@@ -125,14 +126,14 @@ class LevelView(BaseModel):
     motor_efficiency: FigureView
     drive_efficiency: FigureView
     saved: FigureView
-    cube_saved: float
+    cube_saved: FigureView
 
 
 class Share(BaseModel):
     """A named part of an energy [J]."""
 
     name: str
-    value: float
+    energy: FigureView
 
 
 class ChainView(BaseModel):
@@ -141,7 +142,7 @@ class ChainView(BaseModel):
     name: str
     taken: FigureView
     losses: list[Share]
-    useful: float
+    useful: FigureView
 
 
 class SavingsView(BaseModel):
@@ -162,15 +163,19 @@ def loop_view(db: MySQLDatabase, record: dict[str, Any], site_id: str | None, tr
     line, problems = parse_line(with_site_of(db, record, site_id))
     if problems:
         raise BadRecord(problems)
-    if "setpoint" in tried:
-        try:
-            line = line.with_values(control={"setpoint": tried["setpoint"]})
-        except BadEntry as problem:
-            raise BadRecord({"control.setpoint": problem}) from None
-    return _loop(line, tried)
+    return _loop(_with_setpoint(line, tried), tried)[0]
 
 
-def _loop(line: Line, tried: dict[str, float]) -> LoopView:
+def _with_setpoint(line: Line, tried: dict[str, float]) -> Line:
+    if "setpoint" not in tried:
+        return line
+    try:
+        return line.with_values(control={"setpoint": tried["setpoint"]})
+    except BadEntry as problem:
+        raise BadRecord({"control.setpoint": problem}) from None
+
+
+def _loop(line: Line, tried: dict[str, float]) -> tuple[LoopView, Ledger]:
     derived, ledger = Derived(line), Ledger()
     figures = {n: ledger.figure(f"line.{n}", f) for n, f in key_figures(assess(line)).items() if isinstance(f, Figure)}
     curves = _curves(line, derived, ledger)
@@ -182,7 +187,7 @@ def _loop(line: Line, tried: dict[str, float]) -> LoopView:
         raise BadRecord({"tried": problem}) from None
     except MainspringError as gap:
         blank = TuningView(**dict.fromkeys(LoopTuning.__dataclass_fields__, 0.0))
-        return LoopView(
+        view = LoopView(
             tuning=blank,
             times=[],
             pressure=[],
@@ -195,7 +200,8 @@ def _loop(line: Line, tried: dict[str, float]) -> LoopView:
             curves=curves,
             base_frequency=base,
         )
-    return LoopView(
+        return view, ledger
+    view = LoopView(
         tuning=TuningView(**tuning.__dict__),
         times=trial.times.round(2).tolist(),
         pressure=trial.pressure.round(0).tolist(),
@@ -216,6 +222,7 @@ def _loop(line: Line, tried: dict[str, float]) -> LoopView:
         curves=curves,
         base_frequency=base,
     )
+    return view, ledger
 
 
 def _curves(line: Line, derived: Derived, ledger: Ledger) -> CurvesView:
@@ -346,7 +353,7 @@ def savings_view(line: Line, derived: Derived) -> tuple[SavingsView, Ledger]:
             missing=list(found.missing),
             levels=[_level(ledger, i, level) for i, level in enumerate(found.levels)],
             figures=_savings_figures(ledger, found),
-            cube_gap=_shares(found.cube_gap),
+            cube_gap=_shares(ledger, "savings.cube_gap", found.cube_gap),
             chains=[_chain(ledger, c) for c in found.chains],
             years=YEARS,
             discount=DISCOUNT,
@@ -385,33 +392,36 @@ def _level(ledger: Ledger, index: int, level: Level) -> LevelView:
         motor_efficiency=shown("motor_efficiency"),
         drive_efficiency=shown("drive_efficiency"),
         saved=shown("saved"),
-        cube_saved=(float(level.throttled_input) - float(level.cube_input)) * float(level.hours),
+        cube_saved=shown("cube_saved"),
     )
 
 
-def _shares(parts: tuple[tuple[str, float], ...]) -> list[Share]:
-    return [Share(name=name, value=value) for name, value in parts]
+def _shares(ledger: Ledger, key: str, parts: tuple[Part, ...]) -> list[Share]:
+    return [Share(name=p.name, energy=ledger.figure(f"{key}.{i}", p.energy)) for i, p in enumerate(parts)]
 
 
 def _chain(ledger: Ledger, chain: Chain) -> ChainView:
+    key = f"savings.chain.{chain.name.lower()}"
     return ChainView(
         name=chain.name,
-        taken=ledger.figure(f"savings.chain.{chain.name.lower()}", chain.taken),
-        losses=_shares(chain.losses),
-        useful=chain.useful,
+        taken=ledger.figure(key, chain.taken),
+        losses=_shares(ledger, f"{key}.loss", chain.losses),
+        useful=ledger.figure(f"{key}.useful", chain.useful),
     )
 
 
-def draft_working(db: MySQLDatabase, record: dict[str, Any], site_id: str | None, key: str) -> WorkingView:
+def draft_working(
+    db: MySQLDatabase, record: dict[str, Any], site_id: str | None, key: str, tried: dict[str, float] | None = None
+) -> WorkingView:
     """The working of a figure in the assessment, or on the loop and savings bench, of a record being typed."""
     line, _ = parse_line(with_site_of(db, record, site_id))
+    if key.startswith(("meaning.", "line.held_head")):
+        return working_for(_loop(_with_setpoint(line, tried or {}), tried or {})[1].figures, key)
     assessment = assess(line)
     _, ledger = assessment_view(assessment, {})
     figures = dict(ledger.figures)
     if key.startswith("savings."):
         figures.update(savings_view(line, assessment.derived)[1].figures)
-    if key == "line.held_head":
-        figures["line.held_head"] = assessment.derived.held_head
     return working_for(figures, key)
 
 

@@ -262,3 +262,15 @@ def test_methods_refuse_bad_inputs_in_words(
     answer = client.post(f"/api/methods/{method}", json={"inputs": inputs})
     assert answer.status_code == status
     assert answer.json()["detail"]
+
+
+def test_what_the_loop_says_opens_its_working_too(client: TestClient, demo: dict[str, str]) -> None:
+    line = client.get(f"/api/lines/{demo['CW-BST-2']}").json()
+    body = {"record": line["record"], "site_id": line["site_id"], "tried": {"setpoint": 3.5e5}}
+    loop = client.post("/api/loop", json=body).json()
+    said = [p["figure"] for m in loop["meaning"] for p in m["because"] + m["do"] if p["figure"]]
+    assert len(said) >= 8
+    for figure in said:
+        sheet = client.post("/api/working", json={**body, "key": figure["key"]}).json()
+        assert sheet["value"] == pytest.approx(figure["value"])
+        assert sheet["source"] or sheet["why"]

@@ -5,7 +5,13 @@ from dataclasses import dataclass
 
 from mainspring.core.control.sleep import frequency_of_speed
 from mainspring.core.derived import FULL_SPEED, Derived
-from mainspring.core.energy.annual import avoided_emission, energy_of_profile, energy_saved, saving_fraction
+from mainspring.core.energy.annual import (
+    avoided_emission,
+    energy_of_profile,
+    energy_saved,
+    input_power,
+    saving_fraction,
+)
 from mainspring.core.errors import MainspringError, NoSolution
 from mainspring.core.hydraulics.affinity import cube_law_power
 from mainspring.core.hydraulics.power import hydraulic_power
@@ -71,6 +77,15 @@ class Level:
     input: Figure
     saved: Figure
     cube_input: Figure
+    cube_saved: Figure
+
+
+@dataclass(frozen=True)
+class Part:
+    """A named part of a year's energy."""
+
+    name: str
+    energy: Figure
 
 
 @dataclass(frozen=True)
@@ -79,8 +94,8 @@ class Chain:
 
     name: str
     taken: Figure
-    losses: tuple[tuple[str, float], ...]  # name, J
-    useful: float
+    losses: tuple[Part, ...]
+    useful: Figure
 
 
 @dataclass(frozen=True)
@@ -94,7 +109,7 @@ class Savings:
     fraction: Figure
     cube_energy: Figure
     cube_saved: Figure
-    cube_gap: tuple[tuple[str, float], ...]  # what the cube law leaves out, J a year
+    cube_gap: tuple[Part, ...]  # what the cube law leaves out
     chains: tuple[Chain, Chain]
     demand_saved: Figure
     money: Figure | None
@@ -178,6 +193,7 @@ def _level(derived: Derived, line: Line, flow: Figure, hours: Figure, full_input
     shaft = derived.shaft_power(flow, head, ratio)
     throttled_input = derived.input_power(throttled_shaft, with_drive=False)
     taken = derived.input_power(shaft, with_drive=True)
+    cube = cube_law_power(full_input, flow, full_flow)
     return Level(
         flow=flow,
         hours=hours,
@@ -192,70 +208,72 @@ def _level(derived: Derived, line: Line, flow: Figure, hours: Figure, full_input
         drive_efficiency=derived.drive_efficiency(shaft),
         input=taken,
         saved=energy_saved(level_energy(throttled_input, hours), level_energy(taken, hours)),
-        cube_input=cube_law_power(full_input, flow, full_flow),
+        cube_input=cube,
+        cube_saved=energy_saved(level_energy(throttled_input, hours), level_energy(cube, hours)),
     )
 
 
-def _cube_gap(levels: list[Level]) -> tuple[tuple[str, float], ...]:
+def _cube_gap(levels: list[Level]) -> tuple[Part, ...]:
     """What the cube law leaves out, one loss after the other so that they add up to the whole gap."""
     top = levels[0]
-    motor, drive = float(top.motor_efficiency), float(top.drive_efficiency)
+    hours = [level.hours for level in levels]
 
-    def energy(power: Callable[[Level], float]) -> float:
-        return sum(power(level) * float(level.hours) for level in levels)
+    def energy(power: Callable[[Level], Figure]) -> Figure:
+        return energy_of_profile([power(level) for level in levels], hours)
 
-    cube = energy(lambda level: float(level.cube_input))
-    hydraulic = energy(lambda level: level.shaft / (motor * drive))
-    with_motor = energy(lambda level: level.shaft / (level.motor_efficiency * drive))
-    real = energy(lambda level: float(level.input))
+    cube = energy(lambda level: level.cube_input)
+    hydraulic = energy(lambda level: input_power(level.shaft, top.motor_efficiency, top.drive_efficiency))
+    with_motor = energy(lambda level: input_power(level.shaft, level.motor_efficiency, top.drive_efficiency))
+    real = energy(lambda level: level.input)
     return (
-        ("Static head and pump efficiency", hydraulic - cube),
-        ("Motor at part load", with_motor - hydraulic),
-        ("Drive at part load", real - with_motor),
+        Part("Static head and pump efficiency", energy_saved(hydraulic, cube)),
+        Part("Motor at part load", energy_saved(with_motor, hydraulic)),
+        Part("Drive at part load", energy_saved(real, with_motor)),
     )
 
 
-def _losses(levels: list[Level], steps: list[tuple[str, Callable[[Level], float]]]) -> tuple[tuple[str, float], ...]:
-    return tuple((name, sum(power(level) * float(level.hours) for level in levels)) for name, power in steps)
+def _useful_head(line: Line, level: Level) -> Figure:
+    return level.head if line.line.application == "booster" else line.system.static_head
 
 
-def _water(level: Level, head: float) -> float:
-    return hydraulic_power(level.flow, head)
-
-
-def _useful_head(line: Line, level: Level) -> float:
-    return float(level.head) if line.line.application == "booster" else float(line.system.static_head)
+def _chain(
+    line: Line, name: str, levels: list[Level], taken: Figure, stages: list[tuple[str, Callable[[Level], Figure]]]
+) -> Chain:
+    """Where the energy of one alternative goes: `stages` give the power left after each loss."""
+    hours = [level.hours for level in levels]
+    stages = [*stages, ("pipe", lambda level: hydraulic_power(level.flow, _useful_head(line, level)))]
+    left = taken
+    losses = []
+    for loss, power in stages:
+        after = energy_of_profile([power(level) for level in levels], hours)
+        losses.append(Part(loss, energy_saved(left, after)))
+        left = after
+    return Chain(name, taken, tuple(losses), left)
 
 
 def _throttled_chain(line: Line, levels: list[Level], taken: Figure) -> Chain:
-    return Chain(
+    return _chain(
+        line,
         "Throttled",
+        levels,
         taken,
-        _losses(
-            levels,
-            [
-                ("motor", lambda level: level.throttled_input - level.throttled_shaft),
-                ("pump", lambda level: level.throttled_shaft - _water(level, level.throttled_head)),
-                ("valve", lambda level: _water(level, level.throttled_head) - _water(level, level.head)),
-                ("pipe", lambda level: _water(level, level.head) - _water(level, _useful_head(line, level))),
-            ],
-        ),
-        sum(_water(level, _useful_head(line, level)) * float(level.hours) for level in levels),
+        [
+            ("motor", lambda level: level.throttled_shaft),
+            ("pump", lambda level: hydraulic_power(level.flow, level.throttled_head)),
+            ("valve", lambda level: hydraulic_power(level.flow, level.head)),
+        ],
     )
 
 
 def _slowed_chain(line: Line, levels: list[Level], taken: Figure) -> Chain:
-    return Chain(
+    return _chain(
+        line,
         "Slowed",
+        levels,
         taken,
-        _losses(
-            levels,
-            [
-                ("drive", lambda level: level.input * (1 - level.drive_efficiency)),
-                ("motor", lambda level: level.shaft / level.motor_efficiency - level.shaft),
-                ("pump", lambda level: level.shaft - _water(level, level.head)),
-                ("pipe", lambda level: _water(level, level.head) - _water(level, _useful_head(line, level))),
-            ],
-        ),
-        sum(_water(level, _useful_head(line, level)) * float(level.hours) for level in levels),
+        [
+            ("drive", lambda level: input_power(level.shaft, level.motor_efficiency)),
+            ("motor", lambda level: level.shaft),
+            ("pump", lambda level: hydraulic_power(level.flow, level.head)),
+        ],
     )

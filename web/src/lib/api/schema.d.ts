@@ -506,8 +506,7 @@ export interface components {
             /** Name */
             name: string;
             taken: components["schemas"]["FigureView"];
-            /** Useful */
-            useful: number;
+            useful: components["schemas"]["FigureView"];
         };
         /**
          * ChangedView
@@ -599,7 +598,7 @@ export interface components {
         };
         /**
          * DraftFigure
-         * @description A figure of a record being typed.
+         * @description A figure of a record being typed, or of a loop being tried.
          */
         DraftFigure: {
             /** Key */
@@ -613,6 +612,7 @@ export interface components {
             };
             /** Site Id */
             site_id?: string | null;
+            tried?: components["schemas"]["Tried"];
         };
         /**
          * EstimateView
@@ -827,8 +827,7 @@ export interface components {
          * @description One flow level, both ways.
          */
         LevelView: {
-            /** Cube Saved */
-            cube_saved: number;
+            cube_saved: components["schemas"]["FigureView"];
             drive_efficiency: components["schemas"]["FigureView"];
             flow: components["schemas"]["FigureView"];
             frequency: components["schemas"]["FigureView"];
@@ -1371,10 +1370,9 @@ export interface components {
          * @description A named part of an energy [J].
          */
         Share: {
+            energy: components["schemas"]["FigureView"];
             /** Name */
             name: string;
-            /** Value */
-            value: number;
         };
         /**
          * SheetView

@@ -1,16 +1,16 @@
 <script lang="ts">
 	/** Where a year's energy goes, from the meter to the useful water, one bar a stage, losses beneath. */
 	import type { Schemas } from '../api/client';
-	import { session } from '../session.svelte';
+	import Num from './Num.svelte';
 
-	let { chain, most }: { chain: Schemas['ChainView']; most: number } = $props();
+	let { chain, most, open }: { chain: Schemas['ChainView']; most: number; open: (key: string) => void } =
+		$props();
 
 	const stages = $derived.by(() => {
 		let left = chain.taken.value;
-		return chain.losses.map(({ name, value: loss }) => {
-			const entering = left;
-			left -= loss;
-			return { name, loss, entering, leaving: left };
+		return chain.losses.map(({ name, energy }) => {
+			left -= energy.value;
+			return { name, energy, loss: energy.value, leaving: left };
 		});
 	});
 	const FULL = 82; // px for the largest input
@@ -19,7 +19,7 @@
 
 <div class="chain">
 	<div class="head">
-		<b>{chain.name}</b><span class="num">{session.show(chain.taken.value, 'energy')}</span>
+		<b>{chain.name}</b><span><Num figure={chain.taken} digits={3} {open} /></span>
 	</div>
 	{#each stages as stage, i (stage.name)}
 		<div class="stage">
@@ -33,9 +33,9 @@
 		</div>
 	{/each}
 	<div class="stage">
-		<div class="bar useful" style:height="{tall(chain.useful)}px"></div>
+		<div class="bar useful" style:height="{tall(chain.useful.value)}px"></div>
 		<p>
-			<b>useful</b><span class="num">{session.units.number(chain.useful, 'energy', session.system)}</span>
+			<b>useful</b><span><Num figure={chain.useful} unit={false} digits={3} {open} /></span>
 		</p>
 	</div>
 </div>

@@ -227,7 +227,9 @@ export class LinePage {
 
 	workingOf(key: string): Promise<Schemas['WorkingView']> {
 		return answer(
-			api.POST('/api/working', { body: { record: this.record, site_id: this.line?.site_id ?? null, key } })
+			api.POST('/api/working', {
+				body: { record: this.record, site_id: this.line?.site_id ?? null, key, tried: {} }
+			})
 		);
 	}
 

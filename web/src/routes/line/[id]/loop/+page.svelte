@@ -102,20 +102,24 @@
 
 	const hold = $derived(loop?.figures['hold_frequency']);
 	const moved = $derived(Object.keys(tried).length > 0);
-	/** The setpoint being tried stands in the record for a working that is asked for now. */
+	/** The working of a figure of this trial: with the values being tried. */
 	function open(key: string): void {
-		if (key.startsWith('meaning.')) return;
-		if (tried.setpoint === undefined) {
-			line.openWorking(key);
-			return;
-		}
-		const control = { ...(line.record['control'] ?? {}), setpoint: { value: tried.setpoint } };
 		session.working = answer(
 			api.POST('/api/working', {
-				body: { record: { ...line.record, control }, site_id: line.line?.site_id ?? null, key }
+				body: {
+					record: tried.setpoint === undefined ? line.record : withSetpoint(tried.setpoint),
+					site_id: line.line?.site_id ?? null,
+					key,
+					tried: { ...tried }
+				}
 			})
 		);
 	}
+
+	function withSetpoint(value: number): typeof line.record {
+		return { ...line.record, control: { ...(line.record['control'] ?? {}), setpoint: { value } } };
+	}
+
 	const FIGURES = [
 		['setpoint_head', 'Head at the setpoint'],
 		['duty_flow', 'Duty point, full speed'],
@@ -159,8 +163,8 @@
 						<Mark severity={said.severity} named />
 						<span
 							><b>{said.title}.</b>
-							<Sentence parts={said.because} />
-							{#if said.do.length}<em><Sentence parts={said.do} /></em>{/if}</span
+							<Sentence parts={said.because} {open} />
+							{#if said.do.length}<em><Sentence parts={said.do} {open} /></em>{/if}</span
 						>
 					</p>
 				{/each}

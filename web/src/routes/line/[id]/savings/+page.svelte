@@ -32,11 +32,6 @@
 	const figures = $derived(savings?.figures ?? {});
 	const most = $derived(Math.max(...(savings?.chains.map((c) => c.taken.value) ?? [1])));
 	const totalHours = $derived(savings?.levels.reduce((sum, l) => sum + l.hours.value, 0) ?? 0);
-	const cubeTotal = $derived(savings?.levels.reduce((sum, l) => sum + l.cube_saved, 0) ?? 0);
-
-	function energy(value: number): string {
-		return session.units.number(value, 'energy', session.system, undefined, 3);
-	}
 </script>
 
 {#if problem}<p class="problem">{problem}</p>{/if}
@@ -81,7 +76,7 @@
 		{/if}
 		{#if savings?.known}
 			<section class="sheet chains">
-				{#each savings.chains as chain (chain.name)}<EnergyChain {chain} {most} />{/each}
+				{#each savings.chains as chain (chain.name)}<EnergyChain {chain} {most} {open} />{/each}
 			</section>
 			<section class="sheet">
 				<table>
@@ -111,7 +106,7 @@
 								<td class:loss={level.saved.value < 0}
 									><Num figure={level.saved} unit={false} digits={3} {open} /></td
 								>
-								<td class="quiet num">{energy(level.cube_saved)}</td>
+								<td class="quiet"><Num figure={level.cube_saved} unit={false} digits={3} {open} /></td>
 							</tr>
 						{/each}
 						<tr class="sum">
@@ -132,7 +127,14 @@
 										{open}
 									/>{/if}</td
 							>
-							<td class="quiet num">{energy(cubeTotal)}</td>
+							<td class="quiet"
+								>{#if figures['cube_saved']}<Num
+										figure={figures['cube_saved']}
+										unit={false}
+										digits={3}
+										{open}
+									/>{/if}</td
+							>
 						</tr>
 					</tbody>
 				</table>
@@ -149,8 +151,8 @@
 						{open}
 					/>{/if}. What it leaves out here:
 			</p>
-			{#each savings.cube_gap as { name, value } (name)}
-				<p class="row"><span>{name}</span><b class="num">−{energy(value)}</b></p>
+			{#each savings.cube_gap as part (part.name)}
+				<p class="row"><span>{part.name}</span><b>−<Num figure={part.energy} digits={3} {open} /></b></p>
 			{/each}
 			<h2 class="gap">Money</h2>
 			<p class="row">
