@@ -273,4 +273,4 @@ def test_what_the_loop_says_opens_its_working_too(client: TestClient, demo: dict
     for figure in said:
         sheet = client.post("/api/working", json={**body, "key": figure["key"]}).json()
         assert sheet["value"] == pytest.approx(figure["value"])
-        assert sheet["source"] or sheet["why"]
+        assert sheet["source"] or sheet["provenance"]

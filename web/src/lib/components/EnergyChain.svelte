@@ -26,9 +26,7 @@
 			<div class="bar" style:height="{tall(stage.leaving)}px" data-step={i}></div>
 			<div class="loss" style:height="{tall(stage.loss)}px"></div>
 			<p>
-				<b>{stage.name}</b><span class="num"
-					>−{session.units.number(stage.loss, 'energy', session.system)}</span
-				>
+				<b>{stage.name}</b><span>−<Num figure={stage.energy} unit={false} digits={3} {open} /></span>
 			</p>
 		</div>
 	{/each}
