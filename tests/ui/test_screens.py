@@ -83,6 +83,19 @@ def test_what_was_typed_is_understood_or_refused_at_the_field(page: Page) -> Non
     expect(tech.field("Power")).to_have_value("11.1")
 
 
+def test_going_from_stage_to_stage_keeps_the_line_open(page: Page) -> None:
+    tech = Technician(page)
+    tech.opens_line("CW-BST-2")
+    tech.stands_at("motor")
+    expect(page.get_by_role("heading", name="Motor plate")).to_be_visible()
+    asked: list[str] = []
+    page.on("request", lambda r: asked.append(r.url) if re.search(r"/api/lines/[^/]+$", r.url) else None)
+    for stage in ("Settings", "Loop", "Savings", "Survey"):
+        tech.goes_to(stage)
+    expect(page.get_by_role("heading", name="Motor plate")).to_be_visible()
+    assert asked == []
+
+
 def test_two_browsers_on_one_line_overwrite_nothing(context: BrowserContext, application: Application) -> None:
     first, second = Technician(context.new_page()), Technician(context.new_page())
     first.opens_the_round()

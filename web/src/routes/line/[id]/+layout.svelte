@@ -12,7 +12,9 @@
 
 	let { children }: LayoutProps = $props();
 
-	const line = $derived(new LinePage(page.params['id'] ?? ''));
+	// the id apart: going to another stage must not open the line anew and forget what is in hand
+	const id = $derived(page.params['id'] ?? '');
+	const line = $derived(new LinePage(id));
 	const ready = $derived(line.load());
 	provideLine(() => line);
 
