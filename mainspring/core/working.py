@@ -9,6 +9,7 @@ from mainspring.core.method import Figure, Leaf, Made, Method
 from mainspring.core.quantity import round_significant
 
 _SUPERSCRIPTS = {"**2": "²", "**3": "³"}
+_RAISED = str.maketrans("-0123456789", "⁻⁰¹²³⁴⁵⁶⁷⁸⁹")
 _WORDS = (("sqrt", "√"), ("pi", "π"), ("theta", "θ"), ("rho", "ρ"), ("eta", "η"), ("tau", "τ"), ("Delta", "Δ"))
 
 
@@ -21,6 +22,7 @@ class WorkingInput:
     value: Any
     dimension: str | None
     step: "Working | None" = None
+    steps: "list[Working]" = dataclass_field(default_factory=list)  # of a sequence: one for each member computed
 
 
 @dataclass
@@ -65,6 +67,7 @@ def working_of(figure: Figure, depth: int = 12) -> Working:
             _plain(made.inputs[p.name]),
             p.dimension,
             _step_beneath(made.inputs[p.name], depth),
+            _steps_of_members(made.inputs[p.name], depth),
         )
         for p in declared.parameters
         if made.inputs[p.name] is not None
@@ -90,6 +93,12 @@ def _step_beneath(value: Any, depth: int) -> Working | None:
     return None
 
 
+def _steps_of_members(value: Any, depth: int) -> list[Working]:
+    if not isinstance(value, (list, tuple)) or depth <= 0:
+        return []
+    return [working_of(v, depth - 1) for v in value if isinstance(v, Figure) and isinstance(v.origin, Made)]
+
+
 def _plain(value: Any) -> Any:
     if isinstance(value, float):
         return float(value)
@@ -113,8 +122,17 @@ def substitute(declared: Method, inputs: dict[str, Any]) -> str:
     for p in sorted(declared.parameters, key=lambda p: -len(p.symbol)):
         value = inputs.get(p.name)
         if isinstance(value, (int, float)) and not isinstance(value, bool):
-            text = _replace_word(text, p.symbol, f"«{round_significant(float(value), 5)}»")
+            text = _replace_word(text, p.symbol, f"«{_in_formula(float(value))}»")
     return pretty(text.replace(" * ", " × ")).replace("«", "").replace("»", "")
+
+
+def _in_formula(value: float) -> str:
+    """A number as it stands in a formula: five figures, a power of ten where it is very large or small."""
+    if value and not 1e-4 <= abs(value) < 1e7:
+        mantissa, exponent = f"{value:.4e}".split("e")
+        power = str(int(exponent)).translate(_RAISED)
+        return f"{mantissa.rstrip('0').rstrip('.')}·10{power}"
+    return round_significant(value, 5)
 
 
 def _replace_word(text: str, word: str, by: str) -> str:

@@ -301,6 +301,7 @@ class WorkingInputView(BaseModel):
     value: float | str | list[float] | None
     dimension: str | None
     step: "WorkingView | None" = None
+    steps: "list[WorkingView]" = []
 
 
 class WorkingView(BaseModel):
@@ -427,6 +428,7 @@ def working_view(working: Working) -> WorkingView:
                 value=i.value,
                 dimension=i.dimension,
                 step=None if i.step is None else working_view(i.step),
+                steps=[working_view(s) for s in i.steps],
             )
             for i in working.inputs
         ],

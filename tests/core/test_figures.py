@@ -103,3 +103,18 @@ def test_a_sentence_speaks_in_the_readers_units() -> None:
     sentence = say("hold {p}", p=given("p", 4e5, "pressure"))
     assert sentence.text("si") == "hold 4 bar"
     assert sentence.text("us") == "hold 58 psi"
+
+
+def test_the_members_of_a_sequence_bring_their_working(booster: Line) -> None:
+    from mainspring.core.energy.annual import energy_of_profile
+
+    power = pump_shaft_power(0.01, 30.0, 0.7)
+    sheet = working_of(energy_of_profile([power, 5.0], [3600.0, 3600.0]))
+    assert [s.method_id for s in sheet.inputs[0].steps] == ["pump_shaft_power"]
+    assert sheet.inputs[1].steps == []
+
+
+def test_very_large_numbers_stand_in_a_formula_as_powers_of_ten() -> None:
+    from mainspring.core.energy.annual import energy_saved
+
+    assert working_of(energy_saved(2.7193e11, 1.78e11)).substituted == "2.7193·10¹¹ - 1.78·10¹¹"

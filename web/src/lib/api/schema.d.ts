@@ -1583,6 +1583,11 @@ export interface components {
             /** Name */
             name: string;
             step?: components["schemas"]["WorkingView"] | null;
+            /**
+             * Steps
+             * @default []
+             */
+            steps: components["schemas"]["WorkingView"][];
             /** Symbol */
             symbol: string;
             /** Value */

@@ -81,7 +81,7 @@
 		border: 0;
 		color: var(--ink);
 		outline: none;
-		min-height: 26px;
+		min-height: 24px;
 	}
 	.cell[data-kept='true'] input::placeholder {
 		color: var(--ink);

@@ -17,6 +17,7 @@
 		return String(input.value ?? '–');
 	}
 
+	const members = $derived(working.inputs.flatMap((i) => i.steps ?? []));
 	const steps = $derived(working.inputs.filter((i) => i.step && i.step.method_id));
 </script>
 
@@ -42,6 +43,15 @@
 		<p class="source">{working.source}</p>
 		{#each steps as input (input.name)}
 			{#if input.step}<Self working={input.step} depth={depth + 1} />{/if}
+		{/each}
+		{#each members as member, i (i)}
+			<details>
+				<summary
+					><b class="num">{session.show(member.value, member.dimension)}</b>
+					{member.title.toLowerCase()}</summary
+				>
+				<Self working={member} depth={depth + 1} />
+			</details>
 		{/each}
 	{:else}
 		<p class="num lone"><b>{shown}</b></p>
@@ -98,6 +108,15 @@
 	}
 	i[data-provenance='assumed'] {
 		color: var(--caution);
+	}
+	details {
+		margin-top: 6px;
+		font-size: 13px;
+		color: var(--ink-2);
+	}
+	summary {
+		cursor: pointer;
+		min-height: 28px;
 	}
 	.source {
 		color: var(--ink-3);

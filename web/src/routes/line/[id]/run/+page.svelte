@@ -37,6 +37,12 @@
 		return () => clearInterval(tick);
 	});
 
+	let list = $state<HTMLElement>();
+	$effect(() => {
+		void step?.id;
+		list?.querySelector('[aria-current]')?.scrollIntoView({ block: 'center' });
+	});
+
 	const inHand = $derived(
 		run?.steps.find((s) => s.state === 'stale' || s.state === 'failed') ??
 			run?.steps.find((s) => s.state === 'next' || s.state === 'held')
@@ -155,7 +161,7 @@
 
 {#if run && step}
 	<div class="two">
-		<nav class="list" aria-label="Steps">
+		<nav class="list" aria-label="Steps" bind:this={list}>
 			<p class="count">{done} of {run.steps.length} done</p>
 			{#each run.steps as each, i (each.id)}
 				{#if i === 0 || each.phase !== run.steps[i - 1]?.phase}<h3>{each.phase_label}</h3>{/if}
@@ -306,11 +312,6 @@
 							{/each}
 						</tbody>
 					</table>
-					<p class="say note">
-						{step.table.missing
-							? `No prediction: ${step.table.missing}.`
-							: '* rests on an assumption; touch the figure to see which.'}
-					</p>
 					<div class="actions">
 						<button
 							class="act"
@@ -320,6 +321,11 @@
 							>Keep {openRow >= 0 ? `the ${step.table.rows[openRow]?.reference} Hz row` : 'this row'}</button
 						>
 					</div>
+					<p class="say note">
+						{step.table.missing
+							? `No prediction: ${step.table.missing}.`
+							: '* rests on an assumption; touch the figure to see which.'}
+					</p>
 				{/if}
 				{#if problem}<p class="problem" role="alert">{problem}</p>{/if}
 			</div>
