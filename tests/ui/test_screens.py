@@ -47,6 +47,8 @@ def test_the_page_fits_its_window(page: Page) -> None:
             page.goto(path)
             page.wait_for_load_state("networkidle")
             assert page.evaluate("document.documentElement.scrollWidth") <= width, path
+            assert page.evaluate("document.documentElement.scrollTop") == 0, path
+            assert page.evaluate("document.querySelector('.frame').getBoundingClientRect().top") == 0, path
 
 
 def test_keyboard_palette_digits_and_findings(page: Page) -> None:

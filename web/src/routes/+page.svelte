@@ -214,6 +214,7 @@
 	}
 	main {
 		overflow: auto;
+		position: relative;
 		padding: 14px 20px 30px;
 	}
 	.tools {

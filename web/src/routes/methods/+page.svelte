@@ -146,6 +146,7 @@
 	}
 	nav {
 		overflow: auto;
+		position: relative;
 		border-right: 1px solid var(--rule);
 		background: var(--sheet);
 		padding: 12px 0 24px;
@@ -178,6 +179,7 @@
 	}
 	main {
 		overflow: auto;
+		position: relative;
 		padding: 20px 26px 40px;
 	}
 	main h2 {

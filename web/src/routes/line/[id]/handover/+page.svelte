@@ -108,6 +108,7 @@
 		gap: 28px;
 		padding: 18px 24px 30px;
 		overflow: auto;
+		position: relative;
 		align-content: start;
 	}
 	.row {

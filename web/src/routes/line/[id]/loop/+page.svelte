@@ -231,6 +231,7 @@
 	main {
 		padding: 12px 18px 20px;
 		overflow: auto;
+		position: relative;
 	}
 	header {
 		display: flex;
@@ -285,6 +286,7 @@
 		background: var(--sheet);
 		padding: 12px 16px 24px;
 		overflow: auto;
+		position: relative;
 	}
 	aside h3 {
 		margin-top: 10px;

@@ -40,7 +40,8 @@
 	let list = $state<HTMLElement>();
 	$effect(() => {
 		void step?.id;
-		list?.querySelector('[aria-current]')?.scrollIntoView({ block: 'center' });
+		const current = list?.querySelector<HTMLElement>('[aria-current]');
+		if (list && current) list.scrollTop = current.offsetTop - list.clientHeight / 2;
 	});
 
 	const inHand = $derived(
@@ -381,6 +382,7 @@
 		min-height: 0;
 	}
 	.list {
+		position: relative; /* what is hidden in it for screen readers must scroll with it */
 		border-right: 1px solid var(--rule);
 		background: var(--sheet);
 		padding: 8px 0 24px;

@@ -213,6 +213,7 @@
 	main {
 		padding: 12px 18px 24px;
 		overflow: auto;
+		position: relative;
 	}
 	.big {
 		display: grid;
@@ -273,6 +274,7 @@
 		background: var(--sheet);
 		padding: 14px 16px;
 		overflow: auto;
+		position: relative;
 	}
 	.row {
 		display: flex;

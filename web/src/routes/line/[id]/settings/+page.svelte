@@ -166,6 +166,7 @@
 <style>
 	main {
 		overflow: auto;
+		position: relative;
 		padding: 12px 20px 30px;
 	}
 	header {

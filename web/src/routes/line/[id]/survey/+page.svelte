@@ -180,6 +180,7 @@
 	.bench {
 		padding: 14px 20px 30px;
 		overflow: auto;
+		position: relative;
 	}
 	.bench header,
 	.side header {
@@ -220,6 +221,7 @@
 		background: var(--sheet);
 		padding: 14px 16px 30px;
 		overflow: auto;
+		position: relative;
 	}
 	.other {
 		padding-top: 12px;
