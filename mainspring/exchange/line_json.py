@@ -48,6 +48,7 @@ def load(text: bytes | str) -> LineFile:
         raise BadEntry("file", f"{len(text)} bytes", f"up to {SIZE_LIMIT} bytes")
     try:
         data = json.loads(text)
+        json.dumps(data, ensure_ascii=False).encode()  # half a surrogate pair is no text that can be kept
     except (ValueError, RecursionError) as error:
         where = f" (it ends or breaks at character {error.pos})" if isinstance(error, json.JSONDecodeError) else ""
         raise BadEntry("file", "not whole JSON", f"a complete Mainspring export{where}") from None

@@ -225,7 +225,9 @@ def import_line(db: MySQLDatabase, text: bytes | str, line_id: str, site_id: str
         target = site_id or next((s.id for s in repository.sites() if s.name == name), None)
         if target is None:
             target = repository.create_site(str(uuid.uuid4()), name, units, entries, by).id
-        repository.create_line(line_id, target, tag, title, data, SCHEMA_VERSION, {}, by)
+        made = repository.create_line(line_id, target, tag, title, data, SCHEMA_VERSION, {}, by)
+        if (made.tag, made.record) != (tag, data):
+            raise repository.IdTaken("this id belongs to another line; nothing was imported")
         for kept in evidence:
             repository.add_evidence(line_id, kept)
         for setting, moment, value, who in settings:

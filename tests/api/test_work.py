@@ -217,6 +217,7 @@ def _times(exported: str, again: str) -> tuple[str, str]:
         (lambda t: t.replace('"value": 1455.0', '"value": 1e12', 1), "up to 12000 r/min"),
         (lambda t: t.replace('"moment": "left"', '"moment": "later"', 1), "found or left"),
         (lambda t: t.replace("+00:00", "", 1), "with its offset"),
+        (lambda t: t.replace('"tag": "CW-BST-2"', '"tag": "\\ud800"'), "a complete Mainspring export"),
         (lambda _: "[1]", "mainspring-line"),
         (lambda _: "", "a complete Mainspring export"),
         (lambda _: "[" * 100_000, "a complete Mainspring export"),
@@ -274,3 +275,11 @@ def test_what_the_loop_says_opens_its_working_too(client: TestClient, demo: dict
         sheet = client.post("/api/working", json={**body, "key": figure["key"]}).json()
         assert sheet["value"] == pytest.approx(figure["value"])
         assert sheet["source"] or sheet["provenance"]
+
+
+def test_an_import_never_touches_a_line_that_is_there(client: TestClient, demo: dict[str, str]) -> None:
+    exported = client.get(f"/api/lines/{demo['CW-BST-2']}/export.json").text
+    before = client.get(f"/api/lines/{demo['PF-1']}/export.json").text
+    answer = client.post(f"/api/import?id={demo['PF-1']}&by=Ben", content=exported)
+    assert answer.status_code == 409
+    assert client.get(f"/api/lines/{demo['PF-1']}/export.json").text == before

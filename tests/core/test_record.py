@@ -5,15 +5,20 @@ import json
 import math
 from typing import Any
 
+import numpy as np
 import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from mainspring.core.assess import assess
+from mainspring.core.derived import Derived
 from mainspring.core.energy.savings import savings_of
 from mainspring.core.errors import BadEntry, MainspringError
 from mainspring.core.line import GROUPS, Choice, Line, Points, Quantity, find_field, parse_line
 from mainspring.core.line.fields import Field
+from mainspring.core.motor.proof import proof_of
+from mainspring.core.simulation import simulate_loop, tuning_for
+from mainspring.demo import sites
 from tests.conftest import line_of
 
 
@@ -104,6 +109,27 @@ def test_no_record_in_range_makes_an_assessment_fail(record: dict[str, Any]) -> 
         assert str(finding.source)
     with contextlib.suppress(MainspringError):  # a reason in words is a good answer, any other error is not
         savings_of(line, assessment.derived)
+
+
+@given(
+    record=RECORDS,
+    base=st.sampled_from(["booster", "filter"]),
+    part=st.sampled_from(["machine", "system", "sensor", "control"]),
+)
+@settings(max_examples=80, deadline=None, derandomize=True)
+def test_no_record_in_range_makes_a_bench_fail(record: dict[str, Any], base: str, part: str) -> None:
+    """A whole line with one station replaced by anything in range: the loop, the proof and the savings still answer."""
+    whole = {"booster": sites.BOOSTER, "filter": sites.FILTER}[base]
+    line, _ = parse_line({**whole, part: {**whole[part], **record.get(part, {})}})
+    derived = Derived(line)
+    with contextlib.suppress(MainspringError):
+        trial = simulate_loop(line, derived, tuning_for(line, derived), duration=5.0)
+        assert np.isfinite(trial.pressure).all()
+        assert np.isfinite(trial.power).all()
+    row = {"reference": 50.0, "speed": 1460.0, "current": 9.0, "power": 5000.0}
+    assert len(proof_of(line, derived, row).estimates) == 3
+    with contextlib.suppress(MainspringError):
+        savings_of(line, derived)
 
 
 def test_an_empty_record_is_all_unknown_and_says_what_it_needs() -> None:

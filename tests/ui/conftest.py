@@ -10,11 +10,12 @@ from collections.abc import Iterator
 from pathlib import Path
 
 import pytest
-from playwright.sync_api import Browser, BrowserContext, Page, sync_playwright
+from playwright.sync_api import Browser, BrowserContext, Page, expect, sync_playwright
 
 from tests.conftest import ROOT
 
 CHROMIUM = "/usr/bin/chromium"
+expect.set_options(timeout=30_000)  # a slow, shared machine; what holds at once is seen at once
 ARGUMENTS = [
     "--no-sandbox",
     "--disable-gpu",
@@ -131,7 +132,7 @@ class Watched:
 def context(browser: Browser, application: Application) -> Iterator[BrowserContext]:
     """A fresh browser profile at 1280x800."""
     made = browser.new_context(viewport={"width": 1280, "height": 800}, base_url=application.url)
-    made.set_default_timeout(20_000)
+    made.set_default_timeout(30_000)
     yield made
     made.close()
 
