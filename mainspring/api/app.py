@@ -145,12 +145,14 @@ def _routes(app: FastAPI, db: MySQLDatabase, warm: threading.Event) -> None:
 
     @app.post("/api/sites", status_code=201)
     def create_site(body: schemas.NewSite) -> SiteCreated:
-        kept = lines.create_site(db, str(body.id), body.name, body.units, body.entries, body.by)
+        kept = lines.create_site(db, str(body.id), body.name, body.units, schemas.plain_entries(body.entries), body.by)
         return SiteCreated(id=kept.id, name=kept.name)
 
     @app.post("/api/lines", status_code=201)
     def create_line(body: schemas.NewLine) -> LineView:
-        made = lines.create_line(db, str(body.id), body.site_id, body.tag, body.title, body.record, body.by)
+        made = lines.create_line(
+            db, str(body.id), body.site_id, body.tag, body.title, schemas.plain(body.record), body.by
+        )
         return lines.line_view(made)
 
     @app.get("/api/lines/{line_id}")
@@ -159,17 +161,17 @@ def _routes(app: FastAPI, db: MySQLDatabase, warm: threading.Event) -> None:
 
     @app.put("/api/lines/{line_id}")
     def save_line(line_id: str, body: schemas.SavedLine) -> LineView:
-        saved = lines.save_line(db, line_id, body.revision, body.tag, body.title, body.record, body.by)
+        saved = lines.save_line(db, line_id, body.revision, body.tag, body.title, schemas.plain(body.record), body.by)
         return lines.line_view(saved)
 
     @app.post("/api/assess")
     def assess_draft(body: schemas.Draft) -> AssessmentView:
-        return lines.assess_draft(db, body.record, body.site_id)
+        return lines.assess_draft(db, schemas.plain(body.record), body.site_id)
 
     @app.post("/api/working")
     def draft_working(body: schemas.DraftFigure) -> WorkingView:
         tried = body.tried.model_dump(exclude_none=True)
-        return bench.draft_working(db, body.record, body.site_id, body.key, tried)
+        return bench.draft_working(db, schemas.plain(body.record), body.site_id, body.key, tried)
 
     @app.get("/api/lines/{line_id}/working/{key}")
     def line_working(line_id: str, key: str) -> WorkingView:
@@ -200,7 +202,7 @@ def _routes(app: FastAPI, db: MySQLDatabase, warm: threading.Event) -> None:
 
     @app.post("/api/loop")
     def try_loop(body: schemas.LoopDraft) -> bench.LoopView:
-        return bench.loop_view(db, body.record, body.site_id, body.tried.model_dump(exclude_none=True))
+        return bench.loop_view(db, schemas.plain(body.record), body.site_id, body.tried.model_dump(exclude_none=True))
 
     @app.get("/api/lines/{line_id}/proof")
     def get_proof(line_id: str) -> bench.ProofView:

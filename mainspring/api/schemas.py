@@ -3,9 +3,8 @@
 from typing import Annotated, Any, Literal
 from uuid import UUID
 
-from pydantic import BaseModel, ConfigDict, Field
+from pydantic import BaseModel, ConfigDict, Field, Strict
 
-Record = Annotated[dict[str, Any], Field(description="Groups of fields: {motor: {rated_speed: {value, provenance}}}")]
 By = Annotated[str, Field(min_length=1, max_length=120, description="Who does this")]
 Units = Literal["si", "us"]
 
@@ -16,13 +15,42 @@ class Body(BaseModel):
     model_config = ConfigDict(extra="forbid", allow_inf_nan=False)
 
 
+Number = Annotated[float, Strict()]  # true is no number
+EntryValue = Number | str | list[list[Number]] | None
+
+
+class EntryBody(Body):
+    """One value of a record: SI number, choice or text, or rows of numbers, and where it was read."""
+
+    value: EntryValue = None
+    provenance: Literal["plate", "measured", "given", "assumed"] | None = None
+    note: str | None = None
+
+
+Entries = dict[str, EntryBody | EntryValue]
+Record = Annotated[
+    dict[str, Entries],
+    Field(description="Groups of fields: {motor: {rated_speed: {value, provenance}}}; see catalogue"),
+]
+
+
+def plain(record: dict[str, Entries]) -> dict[str, dict[str, Any]]:
+    """A record's body as the plain data that core reads."""
+    return {group: plain_entries(entries) for group, entries in record.items()}
+
+
+def plain_entries(entries: Entries) -> dict[str, Any]:
+    """One group's entries as plain data."""
+    return {n: e.model_dump(exclude_none=True) if isinstance(e, EntryBody) else e for n, e in entries.items()}
+
+
 class NewSite(Body):
     """A site to be made."""
 
     id: UUID
     name: str
     units: Units = "si"
-    entries: dict[str, Any] = {}
+    entries: Entries = {}
     by: By
 
 

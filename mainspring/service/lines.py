@@ -16,6 +16,7 @@ from mainspring.core.progress import HANDED_OVER, STAGES, Progress, progress_of
 from mainspring.core.working import working_of
 from mainspring.service.views import (
     AssessmentView,
+    EntryView,
     JointView,
     Ledger,
     LineView,
@@ -127,7 +128,7 @@ def line_view(opened: Opened) -> LineView:
         tag=kept.tag,
         title=kept.title,
         revision=kept.revision,
-        record=opened.line.to_data(),
+        record={g: {n: EntryView(**e) for n, e in f.items()} for g, f in opened.line.to_data().items()},
         updated_at=kept.updated_at,
         stages=stages_view(opened.progress),
         words=opened.progress.words,

@@ -109,6 +109,14 @@ class StageView(BaseModel):
     state: str
 
 
+class EntryView(BaseModel):
+    """One value of a record, SI, and where it was read."""
+
+    value: float | str | list[list[float]]
+    provenance: str
+    note: str = ""
+
+
 class LineView(BaseModel):
     """A line with its record and verdicts."""
 
@@ -119,7 +127,7 @@ class LineView(BaseModel):
     tag: str
     title: str
     revision: int
-    record: dict[str, Any]
+    record: dict[str, dict[str, EntryView]]
     updated_at: datetime
     stages: list[StageView]
     words: str

@@ -37,7 +37,7 @@ def test_create_open_save(client: TestClient, new_line: Line) -> None:
     assert saved.status_code == 200
     assert saved.json()["revision"] == 2
     again = client.get(f"/api/lines/{new_line['id']}").json()
-    assert again["record"]["motor"]["rated_speed"] == {"value": 1450.0, "provenance": "plate"}
+    assert again["record"]["motor"]["rated_speed"] == {"value": 1450.0, "provenance": "plate", "note": ""}
 
 
 def test_a_repeated_create_is_harmless(client: TestClient, new_line: Line, site_id: str) -> None:

@@ -588,10 +588,12 @@ export interface components {
         Draft: {
             /**
              * Record
-             * @description Groups of fields: {motor: {rated_speed: {value, provenance}}}
+             * @description Groups of fields: {motor: {rated_speed: {value, provenance}}}; see catalogue
              */
             record: {
-                [key: string]: unknown;
+                [key: string]: {
+                    [key: string]: components["schemas"]["EntryBody"] | number | string | number[][] | null;
+                };
             };
             /** Site Id */
             site_id?: string | null;
@@ -605,14 +607,43 @@ export interface components {
             key: string;
             /**
              * Record
-             * @description Groups of fields: {motor: {rated_speed: {value, provenance}}}
+             * @description Groups of fields: {motor: {rated_speed: {value, provenance}}}; see catalogue
              */
             record: {
-                [key: string]: unknown;
+                [key: string]: {
+                    [key: string]: components["schemas"]["EntryBody"] | number | string | number[][] | null;
+                };
             };
             /** Site Id */
             site_id?: string | null;
             tried?: components["schemas"]["Tried"];
+        };
+        /**
+         * EntryBody
+         * @description One value of a record: SI number, choice or text, or rows of numbers, and where it was read.
+         */
+        EntryBody: {
+            /** Note */
+            note?: string | null;
+            /** Provenance */
+            provenance?: ("plate" | "measured" | "given" | "assumed") | null;
+            /** Value */
+            value?: number | string | number[][] | null;
+        };
+        /**
+         * EntryView
+         * @description One value of a record, SI, and where it was read.
+         */
+        EntryView: {
+            /**
+             * Note
+             * @default
+             */
+            note: string;
+            /** Provenance */
+            provenance: string;
+            /** Value */
+            value: number | string | number[][];
         };
         /**
          * EstimateView
@@ -847,7 +878,9 @@ export interface components {
             id: string;
             /** Record */
             record: {
-                [key: string]: unknown;
+                [key: string]: {
+                    [key: string]: components["schemas"]["EntryView"];
+                };
             };
             /** Revision */
             revision: number;
@@ -878,10 +911,12 @@ export interface components {
         LoopDraft: {
             /**
              * Record
-             * @description Groups of fields: {motor: {rated_speed: {value, provenance}}}
+             * @description Groups of fields: {motor: {rated_speed: {value, provenance}}}; see catalogue
              */
             record: {
-                [key: string]: unknown;
+                [key: string]: {
+                    [key: string]: components["schemas"]["EntryBody"] | number | string | number[][] | null;
+                };
             };
             /** Site Id */
             site_id?: string | null;
@@ -1027,11 +1062,13 @@ export interface components {
             id: string;
             /**
              * Record
-             * @description Groups of fields: {motor: {rated_speed: {value, provenance}}}
+             * @description Groups of fields: {motor: {rated_speed: {value, provenance}}}; see catalogue
              * @default {}
              */
             record: {
-                [key: string]: unknown;
+                [key: string]: {
+                    [key: string]: components["schemas"]["EntryBody"] | number | string | number[][] | null;
+                };
             };
             /** Site Id */
             site_id: string;
@@ -1058,7 +1095,7 @@ export interface components {
              * @default {}
              */
             entries: {
-                [key: string]: unknown;
+                [key: string]: components["schemas"]["EntryBody"] | number | string | number[][] | null;
             };
             /**
              * Id
@@ -1271,10 +1308,12 @@ export interface components {
             by: string;
             /**
              * Record
-             * @description Groups of fields: {motor: {rated_speed: {value, provenance}}}
+             * @description Groups of fields: {motor: {rated_speed: {value, provenance}}}; see catalogue
              */
             record: {
-                [key: string]: unknown;
+                [key: string]: {
+                    [key: string]: components["schemas"]["EntryBody"] | number | string | number[][] | null;
+                };
             };
             /** Revision */
             revision: number;

@@ -9,7 +9,9 @@ import { session } from '../session.svelte';
 
 export type Line = Schemas['LineView'];
 export type Assessment = Schemas['AssessmentView'];
-export type Entry = { value: unknown; provenance?: string; note?: string };
+export type Value = number | string | number[][];
+export type Provenance = 'plate' | 'measured' | 'given' | 'assumed';
+export type Entry = { value: Value; provenance?: Provenance; note?: string };
 export type RecordData = Record<string, Record<string, Entry>>;
 type Conflict = { revision: number; tag: string; title: string; record: RecordData };
 
@@ -73,14 +75,14 @@ export class LinePage {
 	}
 
 	/** Set or clear (undefined) one entry. */
-	set(path: string, value: unknown, provenance?: string): void {
+	set(path: string, value: Value | undefined, provenance?: string): void {
 		const [group = '', name = ''] = path.split('.');
 		const before = this.record[group]?.[name];
 		if (before?.value === value && value !== undefined) return;
 		this.change((record) => {
 			const fields = { ...(record[group] ?? {}) };
 			if (value === undefined) delete fields[name];
-			else fields[name] = { value, ...(provenance ? { provenance } : {}) };
+			else fields[name] = { value, ...(provenance ? { provenance: provenance as Provenance } : {}) };
 			return { ...record, [group]: fields };
 		});
 	}
