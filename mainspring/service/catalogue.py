@@ -5,7 +5,9 @@ from typing import Any
 from pydantic import BaseModel
 
 import mainspring.core.assess
-import mainspring.core.simulation  # noqa: F401 with assess, registers every method
+import mainspring.core.energy.savings
+import mainspring.core.motor.proof
+import mainspring.core.simulation  # noqa: F401 with the three above, registers every method
 from mainspring.core.errors import BadEntry
 from mainspring.core.line import GROUPS, STATIONS, Choice, Points, Quantity
 from mainspring.core.line.fields import Field
