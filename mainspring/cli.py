@@ -277,14 +277,15 @@ def _assess(arguments: argparse.Namespace) -> int:
             raise
         record = json.loads(text)  # a bare record
     line, problems = parse_line(record)
-    view, _ = lines.assessment_view(assess(line), problems)
+    assessment = assess(line)
+    view, _ = lines.assessment_view(assessment, problems)
     if arguments.json:
         print(view.model_dump_json(indent=1))
     else:
         system = "us" if arguments.us else "si"
         for problem in problems.values():
             print(f"not taken: {problem}")
-        for finding in assess(line).findings:
+        for finding in assessment.findings:
             print(f"{finding.severity.word:8} {finding.place:15} {finding.title}. {finding.because.text(system)}")
     return 2 if problems else 0
 

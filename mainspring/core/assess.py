@@ -166,9 +166,8 @@ def _try(compute: Callable[[], Figure]) -> Figure | None:
         return None
 
 
-def key_figures(assessment: Assessment) -> dict[str, Figure | str]:
+def key_figures(derived: Derived) -> dict[str, Figure | str]:
     """The named figures of the loop bench and the line, each a figure or the reason why it is not known."""
-    derived = assessment.derived
     wanted: dict[str, Callable[[], Figure]] = {
         "synchronous_speed": lambda: derived.synchronous_rpm,
         "slip": lambda: derived.rated_slip,

@@ -177,7 +177,7 @@ def _with_setpoint(line: Line, tried: dict[str, float]) -> Line:
 
 def _loop(line: Line, tried: dict[str, float]) -> tuple[LoopView, Ledger]:
     derived, ledger = Derived(line), Ledger()
-    figures = {n: ledger.figure(f"line.{n}", f) for n, f in key_figures(assess(line)).items() if isinstance(f, Figure)}
+    figures = {n: ledger.figure(f"line.{n}", f) for n, f in key_figures(derived).items() if isinstance(f, Figure)}
     curves = _curves(line, derived, ledger)
     base = line.value("motor.rated_frequency")
     try:
@@ -250,7 +250,7 @@ def _curves(line: Line, derived: Derived, ledger: Ledger) -> CurvesView:
         return CurveView(label_frequency=round(speed * base, 1), flows=flows, heads=heads)
 
     view = empty.model_copy(update={"pump": [pump(s) for s in SPEEDS]})
-    figures = key_figures(assess(line))
+    figures = key_figures(derived)
 
     def shown(name: str) -> FigureView | None:
         figure = figures[name]

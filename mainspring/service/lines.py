@@ -63,6 +63,7 @@ class Opened:
     sheet: list[StepStatus]
     settings: list[repository.KeptSetting]
     progress: Progress
+    saved: float | None  # J a year, modelled; None while it is not known
 
 
 def as_evidence(kept: KeptEvidence) -> Evidence:
@@ -95,14 +96,15 @@ def _opened(
     sheet = sheet_status(assessment.steps, known, line)
     left = {s.setting for s in settings if s.moment == "left"}
     planned = {r.setting.id for r in assessment.settings if r.planned is not None}
+    saved = _saved(assessment)
     progress = progress_of(
         assessment,
         sheet,
         len(left & planned),
-        _saved(assessment) is not None,
+        saved is not None,
         any(e.step == HANDED_OVER for e in known),
     )
-    return Opened(kept, site, line, assessment, known, sheet, settings, progress)
+    return Opened(kept, site, line, assessment, known, sheet, settings, progress, saved)
 
 
 def _saved(assessment: Assessment) -> float | None:
@@ -140,7 +142,7 @@ def assessment_view(assessment: Assessment, problems: dict[str, BadEntry]) -> tu
     """Verdicts for the screen, and the ledger of their figures."""
     ledger = Ledger()
     strip = assessment.strip
-    figures = key_figures(assessment)
+    figures = key_figures(assessment.derived)
     view = AssessmentView(
         findings=[ledger.finding(f) for f in assessment.findings],
         strip=StripView(
@@ -239,7 +241,6 @@ def summary_of(opened: Opened) -> dict[str, Any]:
         severity, headline = "caution", f"Stale: {stale.step.title.lower()}"
     elif severity == "clear":
         headline = "Everything checked is clear"
-    saved = _saved(opened.assessment)
     booster = line.value("line.application") != "transfer"
     return {
         "version": SUMMARY_VERSION,
@@ -251,7 +252,7 @@ def summary_of(opened: Opened) -> dict[str, Any]:
         "power": line.value("motor.rated_power"),
         "wanted": line.value("control.setpoint") if booster else line.value("machine.duty_flow"),
         "wanted_dimension": "pressure" if booster else "flow",
-        "saved": saved,
+        "saved": opened.saved,
     }
 
 

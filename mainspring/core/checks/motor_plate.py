@@ -6,10 +6,10 @@ from mainspring.core.checks.finding import Fix, Verdict, caution, check, clear, 
 from mainspring.core.derived import Derived
 from mainspring.core.errors import OutOfRange
 from mainspring.core.line import Line
-from mainspring.core.method import COMMON_PRACTICE, DERIVED, Figure, Source, given
+from mainspring.core.method import COMMON_PRACTICE, DERIVED, Source, given
 from mainspring.core.motor.current import implied_power_factor, power_from_plate
 from mainspring.core.motor.efficiency import class_efficiency
-from mainspring.core.motor.speed import slip, synchronous_speed
+from mainspring.core.motor.speed import synchronous_speed
 from mainspring.core.quantity import HORSEPOWER
 from mainspring.core.sentence import say
 
@@ -49,7 +49,7 @@ def speed_leaves_slip(line: Line, derived: Derived) -> Verdict:
                 say(
                     "{speed} leaves no slip at {frequency} and {poles} poles. Load estimate and slip compensation"
                     " would be wrong.",
-                    speed=slip_free(synchronous, speed),
+                    speed=speed,
                     frequency=frequency,
                     poles=given("poles", poles, "count"),
                 ),
@@ -84,12 +84,6 @@ def speed_leaves_slip(line: Line, derived: Derived) -> Verdict:
         "Speed and slip fit",
         say("{speed} is {slip} below {sync}.", speed=speed, slip=found, sync=derived.synchronous_rpm),
     )
-
-
-def slip_free(synchronous: Figure, speed: Figure) -> Figure:
-    """The speed as entered, its slip computed so that the working shows the nought."""
-    slip(synchronous, speed)
-    return speed
 
 
 def _lost_digit(speed: float, frequency: float, largest: float) -> Iterator[float]:

@@ -19,8 +19,6 @@ from mainspring.core.quantity import (
     Watt,
 )
 
-YEAR_HOURS = 8760.0
-
 
 @method(
     id="input_power",
