@@ -96,11 +96,11 @@ class PrivateServer:
         self._end_orphan()
         if not self.data.exists():
             self._initialise()
-        self.port = self.port or _free_port()
+        self.port = _free_port()
         self._launch()
 
     def watch(self) -> None:
-        """Restart the server whenever it ends before `stop`."""
+        """Restart the server whenever it ends before `stop`, on the port that its clients know."""
         threading.Thread(target=self._keep_alive, name="database-watch", daemon=True).start()
 
     def stop(self) -> None:
@@ -216,19 +216,20 @@ class PrivateServer:
         (self.folder / "mariadb.port").write_text(str(self.port))
 
     def _answers(self) -> bool:
-        """Ready when a client sees our own data folder; a port taken by another server is given up."""
+        """Ready when a client sees our own data folder, and not another server's on the same port."""
         if self._process is not None and self._process.poll() is not None:
-            self.port = _free_port()
             raise ServerProblem(f"the database ended at once; see {self.log}")
         try:
-            connection = pymysql.connect(
-                host="127.0.0.1", port=self.port, user="mainspring", password=self.password, connect_timeout=2
-            )
-        except pymysql.MySQLError:
+            with (
+                pymysql.connect(
+                    host="127.0.0.1", port=self.port, user="mainspring", password=self.password, connect_timeout=2
+                ) as connection,
+                connection.cursor() as cursor,
+            ):
+                cursor.execute("SELECT @@datadir")
+                row = cursor.fetchone()
+        except (pymysql.MySQLError, OSError):  # not yet up, or killed while it was asked
             return False
-        with connection, connection.cursor() as cursor:
-            cursor.execute("SELECT @@datadir")
-            row = cursor.fetchone()
         return row is not None and Path(str(row[0])).resolve() == self.data.resolve()
 
     def _keep_alive(self) -> None:
