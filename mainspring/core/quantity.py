@@ -122,6 +122,7 @@ HORSEPOWER = 745.69987158227022  # W, 550 ft·lbf/s, exact by definition
 GALLON = 3.785411784e-3  # m³, US liquid gallon, exact by definition
 PSI = 6894.757293168361  # Pa
 FOOT = 0.3048  # m, exact by definition
+INCH_WATER = 249.08891  # Pa, conventional inch of water (4 °C)
 WATER_20C = 998.2  # kg/m³ at 20 °C and 1 atm; IAPWS-95 gives 998.206
 
 
@@ -215,6 +216,41 @@ DIMENSIONS: dict[str, Dimension] = {
         _dimension("capacitance", Unit("F", 1), Unit("µF", 1e-6), si="µF"),
         _dimension("modulus", Unit("Pa", 1), Unit("GPa", 1e9), si="GPa"),
         _dimension("angle", Unit("°", 1, aliases=("deg",))),
+        _dimension(
+            "air_flow",
+            Unit("m³/s", 1, aliases=("cumecs",)),
+            Unit("m³/h", 1 / 3600, aliases=("cmh",)),
+            Unit("L/s", 1e-3, aliases=("l/s", "lps")),
+            Unit("cfm", FOOT**3 / 60, aliases=("ft3/min",)),
+            us="cfm",
+            digits=3,
+        ),
+        _dimension(
+            "air_pressure",
+            Unit("Pa", 1),
+            Unit("kPa", 1e3),
+            Unit("in w.g.", INCH_WATER, aliases=("inwg", "in wg", "inwc", '"wg')),
+            us="in w.g.",
+            digits=3,
+        ),
+        _dimension("air_resistance", Unit("Pa/(m³/s)²", 1)),
+        _dimension("air_slope", Unit("Pa/(m³/s)", 1)),
+        _dimension("inertia", Unit("kg·m²", 1), Unit("lb·ft²", 0.45359237 * FOOT**2), us="lb·ft²", digits=3),
+        _dimension("heat", Unit("W", 1), Unit("kW", 1e3), Unit("Btu/h", 0.29307107), us="Btu/h", digits=3),
+        _dimension("fault_current", Unit("A", 1), Unit("kA", 1e3), si="kA", digits=3),
+        _dimension("conductor_area", Unit("m²", 1), Unit("mm²", 1e-6), si="mm²", digits=3),
+        _dimension(
+            "wire_resistance",
+            Unit("Ω/m", 1),
+            Unit("Ω/km", 1e-3),
+            Unit("Ω/kft", 1 / (1000 * FOOT)),
+            si="Ω/km",
+            us="Ω/kft",
+            digits=3,
+        ),
+        _dimension("resistivity", Unit("Ω·m", 1)),
+        _dimension("inductance", Unit("H", 1), Unit("mH", 1e-3), si="mH"),
+        _dimension("reactive_power", Unit("var", 1), Unit("kvar", 1e3), si="kvar"),
         _dimension("rate", Unit("1/s", 1), Unit("per hour", 1 / 3600, aliases=("1/h", "/h")), si="per hour", digits=2),
     )
 }
@@ -260,6 +296,18 @@ Farad = Annotated[float, "capacitance"]
 Modulus = Annotated[float, "modulus"]
 Degree = Annotated[float, "angle"]
 PerSecond = Annotated[float, "rate"]
+AirFlow = Annotated[float, "air_flow"]
+AirPascal = Annotated[float, "air_pressure"]
+AirResistance = Annotated[float, "air_resistance"]
+AirSlope = Annotated[float, "air_slope"]
+Inertia = Annotated[float, "inertia"]
+Heat = Annotated[float, "heat"]
+FaultAmpere = Annotated[float, "fault_current"]
+ConductorArea = Annotated[float, "conductor_area"]
+OhmPerMetre = Annotated[float, "wire_resistance"]
+Resistivity = Annotated[float, "resistivity"]
+Henry = Annotated[float, "inductance"]
+Var = Annotated[float, "reactive_power"]
 
 
 def dimension_of(annotation: Any) -> str | None:

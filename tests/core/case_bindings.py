@@ -3,17 +3,22 @@
 from collections.abc import Callable
 from typing import Any
 
+from mainspring.core.air import density as air
+from mainspring.core.air import fan
 from mainspring.core.control import tuning
 from mainspring.core.control.tuning import controller_action
 from mainspring.core.derived import Derived
+from mainspring.core.drive import cooling as drive_cooling
 from mainspring.core.drive import losses, motor_lead, rating
+from mainspring.core.electrical import cables, harmonics
 from mainspring.core.electrical import unbalance as ub
 from mainspring.core.energy import annual
 from mainspring.core.energy.savings import Savings, savings_of
-from mainspring.core.hydraulics import affinity, power, pump_curve, system_curve, tank
+from mainspring.core.hydraulics import affinity, power, pump_curve, suction, surge, system_curve, tank, water
 from mainspring.core.line import parse_line
 from mainspring.core.money import payback
-from mainspring.core.motor import current, efficiency, load, speed
+from mainspring.core.motor import cooling as motor_cooling
+from mainspring.core.motor import current, efficiency, inertia, load, speed
 from mainspring.core.quantity import GALLON, HORSEPOWER, PSI
 from mainspring.core.signal import loop
 
@@ -25,6 +30,11 @@ UNITS: dict[str, float] = {
     "m/(m3/s)^2": 1, "kWh": 3.6e6, "kg/kWh": 1 / 3.6e6, "kg": 1, "$": 1, "$/kWh": 1 / 3.6e6, "%/%": 1, "m/us": 1e6,
     "us": 1e-6, "N.m": 1, "lbf.ft": 1.3558179483314004, "V/Hz": 1, "m/s2": 1, "kWh/m3": 3.6e6, "degC": 1, "K": 1,
     "m/(L/s)^2": 1e6, "m/(L/s)": 1e3, "ohm.mm2/m": 1e-6, "mm2": 1e-6, "1/s": 1, "1/min": 1 / 60,
+    "lb.ft2": 0.45359237 * 0.3048**2, "kg.m2": 1, "inwg": 249.08891, "cfm": 0.3048**3 / 60, "fpm": 0.3048 / 60,
+    "lb/ft3": 0.45359237 / 0.3048**3, "Btu/h": 0.29307107, "kvar": 1e3, "mH": 1e-3, "m2": 1, "W/(m2.K)": 1,
+    "J/(kg.K)": 1, "m/s": 1, "ft/s": 0.3048, "ohm/kft": 1 / 304.8, "ohm/m": 1, "bits": 1, "ft/psi": 0.3048 / PSI,
+    "gpm/psi0.5": 1, "m3/h/bar0.5": 1, "eV": 1, "kW/hp": 1000 / HORSEPOWER, "AWG/kcmil": 1, "ohm.m": 1, "bool": 1, "list": 1,
+    "mm2/m": 1e-6, "+/-%": 0.01, "degF_diff": 5 / 9,
     "rpm.m0.75/s0.5": 1, "deg": 1, "hp (mean of the two rows)": HORSEPOWER,
 }  # fmt: skip
 
@@ -283,6 +293,201 @@ BY_QUANTITY: dict[str, Binding] = {
     ),
     "ideal to parallel Ki": lambda i: tuning.parallel_integral_gain(i["Kc"], i["Ti"]),
     "proportional band": lambda i: tuning.proportional_band(i["Kc"]),
+    # air
+    "fan law flow": lambda i: fan.fan_law_flow(i["Q1"], i["n1"], i["n2"]),
+    "fan law pressure": lambda i: fan.fan_law_pressure(i["p1"], i["n1"], i["n2"]),
+    "fan law power": lambda i: fan.fan_law_power(i["P1"], i["n1"], i["n2"]),
+    "fan power at changed density, same speed": lambda i: fan.fan_law_power(i["P1"], 1.0, 1.0, i["rho1"], i["rho2"]),
+    "pressure ratio at 5000 ft": lambda i: air.pressure_at_altitude(i["Z"]) / 101_325,
+    "dry-air density at 5000 ft and 70 degF": lambda i: air.air_density(
+        air.pressure_at_altitude(i["Z"]), 70 * 5 / 9 - 160 / 9
+    ),
+    "density factor for 200 degF air": lambda _: air.density_factor(101_325, 200 * 5 / 9 - 160 / 9),
+    "air density at 20 degC, 1 atm dry": lambda i: air.air_density(101_325, i["T"]),
+    "moist-air density 35 degC 60 % RH at 300 m": lambda i: air.moist_air_density(
+        air.pressure_at_altitude(i["Z"]), i["T"], i["RH"], water.vapour_pressure(i["T"])
+    ),
+    "velocity from velocity pressure, standard air US": lambda i: air.air_speed(i["vp"], 0.075 * UNITS["lb/ft3"]),
+    "velocity pressure at 3000 fpm": lambda i: air.velocity_pressure(i["V"], 0.075 * UNITS["lb/ft3"]),
+    "velocity from velocity pressure, thin air": lambda i: air.air_speed(i["vp"], i["rho"]),
+    "velocity pressure SI": lambda i: air.velocity_pressure(i["v"], i["rho"]),
+    "fan static efficiency US": lambda i: fan.fan_efficiency(i["Q"], i["p_s"], i["bhp"]),
+    "fan shaft power SI": lambda i: fan.fan_shaft_power(i["Q"], i["p"], i["eta"]),
+    "duct system pressure at changed flow": lambda i: fan.duct_pressure_at_flow(i["p1"], i["Q1"], i["Q2"]),
+    "air power fraction at 50 % flow with one third held static pressure": lambda i: fan.held_pressure_power(
+        i["q"], i["sp_hold"]
+    ),
+    "VAV fan with variable-speed drive, fraction of full-load power": lambda i: fan.fan_part_load_power(
+        i["PLR"], "variable speed, 90.1 G"
+    ),
+    "fan power fraction, inlet vanes": lambda i: fan.fan_part_load_power(i["x"], "inlet vanes"),
+    "fan power fraction, discharge damper": lambda i: fan.fan_part_load_power(i["x"], "discharge damper"),
+    "fan power fraction, variable speed": lambda i: fan.fan_part_load_power(i["x"], "variable speed"),
+    "fan power fraction at 60 % flow, FC riding curve": lambda i: fan.fan_part_load_power(
+        i["x"], "forward-curved riding its curve"
+    ),
+    "fan power fraction at 60 % flow, vane-axial variable pitch": lambda i: fan.fan_part_load_power(
+        i["x"], "vane-axial variable pitch"
+    ),
+    "fan power fraction at 60 % flow, VSD with static pressure reset": lambda i: fan.fan_part_load_power(
+        i["x"], "variable speed with pressure reset"
+    ),
+    "air temperature rise across fan, motor in stream": lambda i: fan.fan_temperature_rise(
+        i["p_t"], i["eta_total"], i["rho"], i["cp"]
+    ),
+    "fan energy index reference shaft power (static basis)": lambda i: fan.reference_fan_power(i["Q"], i["P_s"]),
+    # inertia
+    "fan acceleration time US": lambda i: inertia.acceleration_time(i["WK2"], i["dN"], i["T_avg"]),
+    "acceleration time SI": lambda i: inertia.acceleration_time(i["J"], i["dn"], i["T"]),
+    "inertia reflected through belt to motor": lambda i: inertia.reflected_inertia(
+        i["J_fan"], i["n_fan"], i["n_motor"]
+    ),
+    "maximum load inertia NEMA": lambda i: inertia.largest_load_inertia(i["P"], i["n"]),
+    # cooling of motor and drive
+    "water velocity past submersible motor in casing": lambda i: motor_cooling.annulus_velocity(
+        i["Q"], i["D_casing"], i["d_motor"]
+    ),
+    "flow for 0.15 m/s past 137 mm motor in 202.7 mm casing": lambda i: motor_cooling.flow_for_velocity(
+        i["v"], i["D"], i["d"]
+    ),
+    "flow for 0.25 ft/s past 3.75 in motor in 6.065 in casing": lambda i: motor_cooling.flow_for_velocity(
+        i["v"], i["D"], i["d"]
+    ),
+    "velocity in open 10 in well without sleeve": lambda i: motor_cooling.annulus_velocity(i["Q"], i["D"], i["d"]),
+    "largest flow-sleeve inside diameter for 0.15 m/s": lambda i: motor_cooling.sleeve_bore(i["Q"], i["d"], i["v"]),
+    "lowest speed that keeps 0.15 m/s if flow follows speed": lambda i: suction.least_flow_share(
+        i["Q_min"], i["Q_full"]
+    ),
+    "copper winding temperature from resistance": lambda i: motor_cooling.winding_temperature(
+        i["R1"], i["T1"], i["R2"]
+    ),
+    "aluminium winding temperature from resistance": lambda i: motor_cooling.winding_temperature(
+        i["R1"], i["T1"], i["R2"], 225.0
+    ),
+    "temperature rise over final ambient": lambda i: motor_cooling.temperature_rise(i["T2"], i["T_amb"]),
+    "insulation class B total temperature limit": lambda _: motor_cooling.insulation_limit("B"),
+    "insulation class F total temperature limit": lambda _: motor_cooling.insulation_limit("F"),
+    "insulation class H total temperature limit": lambda _: motor_cooling.insulation_limit("H"),
+    "life factor running class F motor at class B rise (80 instead of 105 K)": lambda i: drive_cooling.life_factor(
+        -i["dT"]
+    ),
+    "service factor power": lambda i: motor_cooling.service_factor_power(i["P"], i["SF"]),
+    "square-law torque at 50 % speed": lambda i: motor_cooling.square_law_torque(i["s"]),
+    "winding copper loss at square-law 50 % speed, magnetising share 0.35 of rated current": lambda i: (
+        motor_cooling.square_law_copper_loss(i["s"], i["i0"])
+    ),
+    "winding temperature rise at 90 % load": lambda i: motor_cooling.rise_at_load(
+        i["rise_rated"], i["L"], i["fixed_share"]
+    ),
+    "heat rejected in Btu/h": lambda i: i["Q"],
+    "inside air temperature rise, closed steel enclosure, no ventilation": lambda i: drive_cooling.enclosure_rise(
+        i["P"], i["A"], i["k"]
+    ),
+    "heat a closed enclosure can shed at 15 K rise": lambda i: drive_cooling.enclosure_heat_limit(
+        i["dT"], i["A"], i["k"]
+    ),
+    "ventilation airflow metric rule": lambda i: drive_cooling.ventilation_rule(i["P"], i["dT"]),
+    "ventilation airflow at 2000 m altitude": lambda i: drive_cooling.ventilation_flow(
+        i["P"], i["dT"], air.air_density(air.pressure_at_altitude(i["Z"]), i["T_air"])
+    ),
+    "life factor by 10 K rule": lambda i: drive_cooling.life_factor(i["dT"]),
+    "Arrhenius life ratio 105 -> 120 degC with Ea=1.0 eV": lambda i: drive_cooling.arrhenius_life(
+        i["T1"], i["T2"], i["Ea"]
+    ),
+    "reference CDM loss at 90 % frequency and 100 % torque current": lambda i: drive_cooling.reference_drive_loss(
+        i["P_motor"]
+    ),
+    "apparent output power of reference drive, 7.5 kW motor": lambda i: current.apparent_power(i["V"], i["I"]),
+    "single-phase supply current for same dc power": lambda i: drive_cooling.single_phase_input_current(i["I_3ph"]),
+    "drive current rating for single-phase input, 50 % derate": lambda i: drive_cooling.single_phase_drive_current(
+        i["I_motor"], i["derate"]
+    ),
+    "mean dc-bus voltage of ideal 6-pulse bridge": lambda i: harmonics.bus_voltage_mean(i["V_LL"]),
+    "peak dc-bus voltage": lambda i: harmonics.bus_voltage_peak(i["V_LL"]),
+    "inverter-duty motor peak voltage withstand, 460 V": lambda i: motor_cooling.motor_peak_withstand(i["V_rated"]),
+    "motor loss on inverter supply": lambda i: motor_cooling.inverter_motor_loss(i["P_loss_sine"], i["r_HL"]),
+    "current derate that keeps total drive loss when carrier goes 4 -> 8 kHz (model)": lambda i: (
+        drive_cooling.carrier_derating(4000 * i["ratio"], 4000.0, i["switching_share_at_4kHz"])
+    ),
+    # cables
+    "three-phase voltage drop, 8 AWG copper PVC conduit": lambda i: cables.three_phase_drop(
+        i["I"], i["L"], i["R"], i["X"], i["pf"]
+    ),
+    "voltage drop percent": lambda i: cables.drop_share(i["dV"], i["V"]),
+    "three-phase voltage drop IEC, 16 mm2 copper": lambda i: cables.three_phase_drop(
+        i["I"], i["L"], cables.conductor_resistance(i["S"], i["rho1"]), i["lambda"], i["pf"]
+    ),
+    "ampacity copper 75 degC column, 30 degC ambient": lambda i: cables.awg_ampacity(i["size"]),
+    "motor branch conductor minimum ampacity": lambda i: cables.motor_branch_ampacity(i["FLC"]),
+    "drive supply conductor minimum ampacity": lambda i: cables.motor_branch_ampacity(i["I_drive_input"]),
+    "smallest copper 75 degC conductor for 42.5 A": lambda i: cables.smallest_awg(i["ampacity"]),
+    "smallest copper 75 degC conductor, 100 hp 460 V": lambda i: cables.smallest_awg(
+        cables.motor_branch_ampacity(i["FLC"])
+    ),
+    "smallest copper 75 degC conductor, 50 hp 460 V": lambda i: cables.smallest_awg(
+        cables.motor_branch_ampacity(i["FLC"])
+    ),
+    "ambient correction factor, 75 degC conductor": lambda i: cables.ambient_conductor_factor(i["T_amb"]),
+    "overload relay maximum trip setting, SF 1.15": lambda i: cables.overload_relay_limit(i["I_nameplate"]),
+    "inverse-time breaker maximum": lambda i: cables.breaker_limit(i["FLC"]),
+    "resistance of 18 AWG copper at 20 degC": lambda i: cables.conductor_resistance(i["A"], i["rho"]),
+    # harmonics
+    "TDD limit 120 V..69 kV": lambda i: harmonics.demand_distortion_limit(i["Isc/IL"]),
+    "individual odd harmonic limit": lambda i: harmonics.harmonic_limit(i["Isc/IL"], i["h"]),
+    "voltage THD limit at <=1 kV PCC": lambda i: harmonics.voltage_distortion_limit(i["V"]),
+    "available short-circuit current from transformer": lambda i: harmonics.transformer_fault_current(
+        i["S"], i["V"], i["Z"]
+    ),
+    "short-circuit ratio": lambda i: harmonics.short_circuit_ratio(i["Isc"], i["IL"]),
+    "6-pulse current THD from tabulated harmonics": lambda i: harmonics.six_pulse_distortion(i["Z"]),
+    "true power factor from displacement factor and THDi": lambda i: harmonics.true_power_factor(i["DPF"], i["THDi"]),
+    "rms current from fundamental and THDi": lambda i: harmonics.rms_with_harmonics(i["I1"], i["THDi"]),
+    "TDD at PCC, one drive 100 A with 44 % and linear load to IL=250 A": lambda i: harmonics.demand_distortion(
+        i["THDi"], i["I1_drive"], i["IL"]
+    ),
+    "inductance of 3 % line reactor": lambda i: harmonics.reactor_inductance(i["Z"], i["V"], i["I"], i["f"]),
+    "effective percent impedance of 0.62 mH at 17 A": lambda i: harmonics.reactor_impedance(
+        i["L"], i["V"], i["I"], i["f"]
+    ),
+    "characteristic harmonics of a 6-pulse bridge up to 19": lambda i: harmonics.characteristic_harmonics(
+        int(i["pulses"])
+    ),
+    "kvar to correct (do NOT place capacitors on drive output)": lambda i: harmonics.correction_kvar(
+        i["P"], i["pf1"], i["pf2"]
+    ),
+    # suction, surge, sump, friction
+    "temperature rise through pump at low flow": lambda i: suction.low_flow_rise(i["H"], i["eta"], i["cp"]),
+    "NPSH available, suction lift at 1000 m altitude, 25 degC": lambda i: suction.npsh_available(
+        i["p_atm"], i["p_v"], -i["lift"], i["h_f"], i["rho"]
+    ),
+    "water vapour pressure": lambda i: water.vapour_pressure(i["T"]),
+    "water density at 1 atm": lambda i: water.water_density(i["T"]),
+    "inside preferred operating region": lambda i: suction.preferred_region(i["Q"], i["Q_bep"], i["Ns_US"]),
+    "pressure-wave speed, 8 in schedule 40 steel, 20 degC water": lambda i: surge.wave_speed(
+        i["D"], i["e"], i["E"], i["K"], i["rho"]
+    ),
+    "Joukowsky pressure rise": lambda i: surge.joukowsky_pressure(
+        i["dv"], surge.wave_speed(i["D"], i["e"], i["E"], i["K"], i["rho"]), i["rho"]
+    ),
+    "Joukowsky head rise": lambda i: surge.surge_head(1000.0, i["dv"], 1e-3, i["a"]),
+    "critical closure time": lambda i: surge.critical_stop_time(i["L"], i["a"]),
+    "head rise for linear velocity stop": lambda i: surge.surge_head(i["L"], i["dv"], i["t"], i["a"]),
+    "sump volume for minimum cycle time": lambda i: suction.sump_volume(i["Q_pump"], i["T_min"]),
+    "Darcy friction factor commercial steel DN150": lambda i: surge.friction_factor(i["Re"], i["eps"] / i["D"]),
+    "friction head per 100 m": lambda i: surge.darcy_head(i["f"], 100.0, i["D"], surge.pipe_velocity(i["Q"], i["D"])),
+    "Hazen-Williams head loss per 100 m": lambda i: surge.hazen_williams_head(i["Q"], 100.0, i["D"], i["C"]),
+    # signal
+    "2-10 V to percent": lambda i: loop.value_of_volts(i["U"], 0.0, 1.0, 2.0),
+    "0-10 V to engineering": lambda i: loop.value_of_volts(i["U"], i["lo"], i["hi"]),
+    "4-20 mA into 250 ohm": lambda i: loop.loop_volts(i["I"], i["R"]),
+    "elevation correction US": lambda i: loop.pressure_at_height(i["p_read"], i["dz"]),
+    "level set point mA, 0-10 m transmitter 0.5 m above floor, level 4 m": lambda i: loop.signal_of_share(
+        loop.share_of_range(i["level"] - i["offset"], 0.0, i["range"])
+    ),
+    "combined instrument error RSS": lambda i: loop.combined_error(i["accuracy"], i["temperature"], i["converter"]),
+    "resolution of a 12-bit 0-20 mA input on a 0-10 bar 4-20 mA signal": lambda i: loop.input_resolution(
+        0.0, i["span"], i["bits"]
+    ),
     # energy and money
     "annual energy, throttled, direct on line": lambda i: worked_savings(i).throttled,
     "annual energy, variable speed": lambda i: worked_savings(i).slowed,
@@ -315,6 +520,12 @@ BY_ID: dict[str, Binding] = {
         i["Q"], i["s"], i.raw["c"]["value"][2], i.raw["c"]["value"][1] * 1e3, i.raw["c"]["value"][0] * 1e6
     ),
     "M07-09": lambda i: pump_curve.epanet_exponent(i["H0"], *i.raw["Q1,H1"]["value"], *i.raw["Q2,H2"]["value"]),
+    "M04-22": lambda i: drive_cooling.enclosure_area(i["W"], i["H"], i["D"], "free"),
+    "M04-23": lambda i: drive_cooling.enclosure_area(i["W"], i["H"], i["D"], "wall"),
+    "M04-24": lambda i: drive_cooling.enclosure_area(i["W"], i["H"], i["D"], "row_mid_wall"),
+    "M04-31": lambda i: drive_cooling.motor_ambient_at_altitude(i["rise_limit"], i["Z"]),
+    "M04-32": lambda i: drive_cooling.motor_ambient_at_altitude(i["rise_limit"], i["Z"]),
+    "M04-33": lambda i: drive_cooling.motor_ambient_at_altitude(i["rise_limit"], i["Z"]),
     "M07-30": lambda i: power.specific_speed(i["n"], i["Q"], i["H"]),
     "P10-42": lambda _: controller_action(+1),
     "P10-43": lambda _: controller_action(-1),

@@ -15,6 +15,8 @@ from tests.core.case_bindings import UNITS, Inputs, binding_of
 CASES: list[dict[str, Any]] = json.loads((Path(__file__).parents[1] / "data" / "check_values.json").read_text())
 TO_COME = (Path(__file__).parent / "cases_to_come.txt").read_text().split()
 BOUND = [c for c in CASES if binding_of(c) is not None]
+# printed with the trade's rounded constants (4005, 6356, 308), where the core computes in SI from definitions
+ROUNDED = {"M08-10": 0.0025, "M08-11": 0.0025, "M08-12": 0.0025, "M08-14": 0.0025, "M08-38": 0.003, "M08-45": 0.001}
 
 
 @pytest.mark.parametrize(
@@ -26,16 +28,16 @@ def test_method_gives_the_published_value(case: dict[str, Any]) -> None:
     assert binding is not None
     found = binding(Inputs(case))
     expected = case["expected"]["value"]
-    if isinstance(expected, str):
+    if isinstance(expected, (str, bool, list)):
         assert found == expected
         return
     factor = UNITS[case["expected"].get("unit", "")]
     # a tolerance of 0 means an exact look-up: only the conversion's own rounding is allowed
-    assert float(found) == pytest.approx(expected * factor, rel=max(case["rel_tol"], 1e-12), abs=1e-15)
+    assert float(found) == pytest.approx(expected * factor, rel=max(case["rel_tol"], ROUNDED.get(case["id"], 1e-12)), abs=1e-15)
 
 
 def test_every_case_is_bound_or_listed_as_to_come() -> None:
     bound = {c["id"] for c in BOUND}
     assert {c["id"] for c in CASES} - bound == set(TO_COME)
     assert len(TO_COME) == len(set(TO_COME))
-    assert len(TO_COME) <= 313  # as of the first slice; lower it with every method added
+    assert len(TO_COME) <= 164  # lower it with every method added

@@ -2,7 +2,7 @@
 
 from mainspring.core.errors import check_range
 from mainspring.core.method import DERIVED, Source, method
-from mainspring.core.quantity import HORSEPOWER, InputWatt, Percent, Ratio, Watt
+from mainspring.core.quantity import HORSEPOWER, Heat, Percent, Ratio, Watt
 from mainspring.core.tables import interpolate, table
 
 
@@ -45,7 +45,7 @@ def drive_efficiency(rated_power: Watt, load: Ratio) -> Percent:
     symbols={"P": "output_power", "eta": "efficiency"},
     source=DERIVED,
 )
-def drive_heat(output_power: Watt, efficiency: Percent) -> InputWatt:
+def drive_heat(output_power: Watt, efficiency: Percent) -> Heat:
     """Heat that a drive puts into its surroundings.
 
     Parameters

@@ -4,10 +4,9 @@ import math
 from collections.abc import Sequence
 from typing import NamedTuple
 
-import numpy as np
-
-from mainspring.core.errors import NoSolution, OutOfRange, check_range
+from mainspring.core.errors import check_range
 from mainspring.core.method import DERIVED, Source, method
+from mainspring.core.parabola import falling_parabola
 from mainspring.core.quantity import (
     CubicMetrePerSecond,
     CurveSlope,
@@ -51,18 +50,7 @@ def pump_curve_fit(flows: Sequence[CubicMetrePerSecond], heads: Sequence[MetreHe
     >>> [round(float(c), 6) + 0.0 for c in pump_curve_fit((0.0, 0.01, 0.02), (50.0, 47.5, 40.0))]
     [50.0, 0.0, -25000.0]
     """
-    if len(flows) != len(heads):
-        raise OutOfRange("curve points", f"{len(flows)} flows, {len(heads)} heads", "a head for every flow")
-    if len(set(map(float, flows))) < 3:
-        raise OutOfRange("curve points", len(set(flows)), "at least three points of different flow")
-    q = np.asarray(flows, dtype=float)
-    h = np.asarray(heads, dtype=float)
-    scale = float(q.max()) or 1.0
-    c2, c1, c0 = np.polyfit(q / scale, h, 2)
-    c1, c2 = c1 / scale, c2 / scale**2
-    if c0 <= 0 or c2 >= 0 or c1 + 2 * c2 * scale >= 0 or c1 * 0.2 * scale > 0.02 * c0:
-        raise NoSolution("these points do not make a curve that falls with flow; check for swapped or mistyped values")
-    return PumpCurve(float(c0), float(c1), float(c2))
+    return PumpCurve(*falling_parabola(flows, heads))
 
 
 @method(
@@ -122,7 +110,7 @@ def epanet_exponent(
     check_range("head at the first flow", head_1, below=shutoff_head)
     check_range("head at the second flow", head_2, below=head_1)
     check_range("second flow", flow_2, above=flow_1)
-    return float(np.log((shutoff_head - head_2) / (shutoff_head - head_1)) / np.log(flow_2 / flow_1))
+    return float(math.log((shutoff_head - head_2) / (shutoff_head - head_1)) / math.log(flow_2 / flow_1))
 
 
 @method(

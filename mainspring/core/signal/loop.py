@@ -182,6 +182,155 @@ def loop_load_limit(supply: float, transmitter_minimum: float, largest_signal: S
     return (supply - transmitter_minimum) / largest_signal
 
 
+@method(
+    id="share_of_range",
+    symbol="x",
+    formula="(v - lo) / (hi - lo)",
+    symbols={"v": "value", "lo": "range_low", "hi": "range_high"},
+    source=DERIVED,
+)
+def share_of_range(value: float, range_low: float, range_high: float) -> Percent:
+    """Where a value lies in a sensor's range, whatever it measures.
+
+    Parameters
+    ----------
+    value : level, temperature, flow, air pressure …
+    range_low : at the low end of the signal, the same kind
+    range_high : at the high end, above the low end
+
+    Examples
+    --------
+    >>> round(share_of_range(4.0, 0.5, 10.5), 3)
+    0.35
+    """
+    check_range("upper end of the range", range_high, above=range_low)
+    return (value - range_low) / (range_high - range_low)
+
+
+@method(
+    id="signal_of_share",
+    symbol="I",
+    formula="0.004 + 0.016 * x",
+    symbols={"x": "share_of_range"},
+    source=Source("IEC 60381-1", "4 to 20 mA analogue signal, from memory", "standard"),
+)
+def signal_of_share(share_of_range: Percent) -> SignalAmpere:
+    """Loop current of a 4–20 mA transmitter at a share of its range.
+
+    Parameters
+    ----------
+    share_of_range : 0 to 1 within the range [-]
+
+    Examples
+    --------
+    >>> round(signal_of_share(0.35) * 1000, 2)
+    9.6
+    """
+    return 0.004 + 0.016 * share_of_range
+
+
+@method(
+    id="value_of_volts",
+    symbol="v",
+    formula="lo + (U - U_0) / (U_1 - U_0) * (hi - lo)",
+    symbols={"U": "voltage", "lo": "range_low", "hi": "range_high", "U_0": "zero_volts", "U_1": "full_volts"},
+    source=DERIVED,
+)
+def value_of_volts(
+    voltage: float, range_low: float, range_high: float, zero_volts: float = 0.0, full_volts: float = 10.0
+) -> float:
+    """Value that a voltage signal stands for, in the unit of the range.
+
+    Parameters
+    ----------
+    voltage : at the input [V]
+    range_low : value at the zero voltage
+    range_high : value at the full voltage
+    zero_volts : 0, or 2 for a 2–10 V signal [V]
+    full_volts : above the zero voltage [V]
+
+    Examples
+    --------
+    >>> round(value_of_volts(6.2, -50, 450), 3)
+    260.0
+    """
+    check_range("full volts", full_volts, above=zero_volts)
+    return range_low + (voltage - zero_volts) / (full_volts - zero_volts) * (range_high - range_low)
+
+
+@method(
+    id="input_resolution",
+    symbol="dx",
+    formula="(hi - lo) / ((2**b - 1) * 0.8)",
+    symbols={"lo": "range_low", "hi": "range_high", "b": "bits"},
+    source=Source("a 0–20 mA converter of b bits on a 4–20 mA signal uses four fifths of its counts", kind="derived"),
+)
+def input_resolution(range_low: float, range_high: float, bits: float = 12.0) -> float:
+    """Smallest step an analogue input can tell, in the unit of the range.
+
+    Parameters
+    ----------
+    range_low : value at 4 mA
+    range_high : value at 20 mA, above the low end
+    bits : of the converter, 8 to 16 [-]
+
+    Examples
+    --------
+    >>> round(input_resolution(0, 10), 5)
+    0.00305
+    """
+    check_range("upper end of the range", range_high, above=range_low)
+    check_range("bits of the input", bits, atleast=8, upto=16)
+    return (range_high - range_low) / ((2**bits - 1) * 0.8)
+
+
+@method(
+    id="loop_volts",
+    symbol="U",
+    formula="I * R",
+    symbols={"I": "signal", "R": "resistance"},
+    source=DERIVED,
+)
+def loop_volts(signal: SignalAmpere, resistance: float) -> float:
+    """Volts of a loop current across a resistor [V].
+
+    Parameters
+    ----------
+    signal : loop current [A]
+    resistance : of the input or shunt [Ω]
+
+    Examples
+    --------
+    >>> float(loop_volts(0.020, 250))
+    5.0
+    """
+    return signal * resistance
+
+
+@method(
+    id="combined_error",
+    symbol="e",
+    formula="sqrt(a**2 + b**2 + c**2)",
+    symbols={"a": "accuracy", "b": "temperature_effect", "c": "converter"},
+    source=Source("root sum of squares of independent errors", kind="derived"),
+)
+def combined_error(accuracy: Percent, temperature_effect: Percent, converter: Percent) -> Percent:
+    """Error of a measuring chain as a share of span.
+
+    Parameters
+    ----------
+    accuracy : of the sensor [-]
+    temperature_effect : [-]
+    converter : of the input [-]
+
+    Examples
+    --------
+    >>> round(combined_error(0.005, 0.004, 0.002), 5)
+    0.00671
+    """
+    return float((accuracy**2 + temperature_effect**2 + converter**2) ** 0.5)
+
+
 def signal_state(signal: float) -> str:
     """Class of a 4–20 mA current by NAMUR NE 43: failure-low, undefined-low, under-range, normal, over-range, …
 

@@ -1,0 +1,1 @@
+"""Air: density, fans and ducts."""

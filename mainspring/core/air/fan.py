@@ -1,0 +1,501 @@
+"""Fans: their laws, their curve at a speed and density, and the duct they work on."""
+
+import math
+from collections.abc import Sequence
+from typing import NamedTuple
+
+from mainspring.core.air.density import STANDARD_AIR
+from mainspring.core.errors import NoSolution, OutOfRange, check_range
+from mainspring.core.method import DERIVED, Source, method
+from mainspring.core.parabola import falling_parabola
+from mainspring.core.quantity import (
+    AirFlow,
+    AirPascal,
+    AirResistance,
+    AirSlope,
+    Kelvin,
+    KilogramPerCubicMetre,
+    Percent,
+    Ratio,
+    RevPerMin,
+    Watt,
+)
+
+FAN_LAWS = Source("AMCA 201, ASHRAE HVAC Systems and Equipment", "fan laws, from memory", "standard")
+
+
+class FanCurve(NamedTuple):
+    """Pressure of a fan at full speed and the density of its curve: p = c0 + c1·Q + c2·Q²."""
+
+    c0: AirPascal
+    c1: AirSlope
+    c2: AirResistance
+
+
+@method(
+    id="fan_law_flow", symbol="Q_2", formula="Q_1 * n_2 / n_1",
+    symbols={"Q_1": "flow", "n_1": "speed_rpm", "n_2": "new_rpm"}, source=FAN_LAWS,
+)  # fmt: skip
+def fan_law_flow(flow: AirFlow, speed_rpm: RevPerMin, new_rpm: RevPerMin) -> AirFlow:
+    """Volume flow of a fan at another speed; density does not enter.
+
+    Parameters
+    ----------
+    flow : at the first speed [m³/s]
+    speed_rpm : first speed, > 0 [r/min]
+    new_rpm : second speed [r/min]
+
+    Examples
+    --------
+    >>> float(fan_law_flow(10_000, 800, 1000))
+    12500.0
+    """
+    check_range("speed", speed_rpm, above=0)
+    return flow * new_rpm / speed_rpm
+
+
+@method(
+    id="fan_law_pressure", symbol="p_2", formula="p_1 * (n_2 / n_1)**2 * rho_2 / rho_1",
+    symbols={"p_1": "pressure", "n_1": "speed_rpm", "n_2": "new_rpm", "rho_1": "density", "rho_2": "new_density"},
+    source=FAN_LAWS,
+)  # fmt: skip
+def fan_law_pressure(
+    pressure: AirPascal,
+    speed_rpm: RevPerMin,
+    new_rpm: RevPerMin,
+    density: KilogramPerCubicMetre = STANDARD_AIR,
+    new_density: KilogramPerCubicMetre = STANDARD_AIR,
+) -> AirPascal:
+    """Pressure of a fan at another speed and density.
+
+    Parameters
+    ----------
+    pressure : at the first speed and density [Pa]
+    speed_rpm : first speed, > 0 [r/min]
+    new_rpm : second speed [r/min]
+    density : first, > 0 [kg/m³]
+    new_density : second [kg/m³]
+
+    Examples
+    --------
+    >>> float(fan_law_pressure(2, 800, 1000))
+    3.125
+    """
+    check_range("speed", speed_rpm, above=0)
+    check_range("density", density, above=0)
+    return pressure * (new_rpm / speed_rpm) ** 2 * new_density / density
+
+
+@method(
+    id="fan_law_power", symbol="P_2", formula="P_1 * (n_2 / n_1)**3 * rho_2 / rho_1",
+    symbols={"P_1": "power", "n_1": "speed_rpm", "n_2": "new_rpm", "rho_1": "density", "rho_2": "new_density"},
+    source=FAN_LAWS,
+)  # fmt: skip
+def fan_law_power(
+    power: Watt,
+    speed_rpm: RevPerMin,
+    new_rpm: RevPerMin,
+    density: KilogramPerCubicMetre = STANDARD_AIR,
+    new_density: KilogramPerCubicMetre = STANDARD_AIR,
+) -> Watt:
+    """Shaft power of a fan at another speed and density.
+
+    Parameters
+    ----------
+    power : at the first speed and density [W]
+    speed_rpm : first speed, > 0 [r/min]
+    new_rpm : second speed [r/min]
+    density : first, > 0 [kg/m³]
+    new_density : second [kg/m³]
+
+    Examples
+    --------
+    >>> float(fan_law_power(5, 800, 1000))
+    9.765625
+    """
+    check_range("speed", speed_rpm, above=0)
+    check_range("density", density, above=0)
+    return power * (new_rpm / speed_rpm) ** 3 * new_density / density
+
+
+@method(
+    id="fan_curve_fit",
+    symbol="p(Q)",
+    formula="least squares through the points, p = c0 + c1·Q + c2·Q²",
+    words=True,
+    source=DERIVED,
+)
+def fan_curve_fit(flows: Sequence[AirFlow], pressures: Sequence[AirPascal]) -> FanCurve:
+    """Fan curve from points at one speed and density.
+
+    Parameters
+    ----------
+    flows : three or more [m³/s]
+    pressures : at those flows, static or total but all alike [Pa]
+
+    Raises
+    ------
+    OutOfRange : fewer than three points, or unequal numbers
+    NoSolution : no falling parabola passes near the points
+
+    Examples
+    --------
+    >>> [round(c, 1) + 0.0 for c in fan_curve_fit([0, 2, 4], [900, 800, 500])]
+    [900.0, 0.0, -25.0]
+    """
+    return FanCurve(*falling_parabola(flows, pressures, largest_hump=0.10))
+
+
+@method(
+    id="fan_curve_from_duty",
+    symbol="p(Q)",
+    formula="shut-off at 1.25 of duty pressure, parabola through the duty point",
+    words=True,
+    source=Source("an assumed shape between flat and steep; enter the curve's points for better", kind="derived"),
+)
+def fan_curve_from_duty(flow: AirFlow, pressure: AirPascal) -> FanCurve:
+    """Fan curve assumed from the duty point alone.
+
+    Parameters
+    ----------
+    flow : at duty, > 0 [m³/s]
+    pressure : at duty, > 0 [Pa]
+
+    Examples
+    --------
+    >>> [round(c, 2) for c in fan_curve_from_duty(4, 800)]
+    [1000.0, 0.0, -12.5]
+    """
+    check_range("duty flow", flow, above=0)
+    check_range("duty pressure", pressure, above=0)
+    return FanCurve(1.25 * pressure, 0.0, -0.25 * pressure / flow**2)
+
+
+@method(
+    id="fan_pressure", symbol="p", formula="k * (c0 * s**2 + c1 * s * Q + c2 * Q**2)",
+    symbols={"Q": "flow", "s": "speed_ratio", "c0": "c0", "c1": "c1", "c2": "c2", "k": "density_ratio"},
+    source=FAN_LAWS,
+)  # fmt: skip
+def fan_pressure(
+    flow: AirFlow, speed_ratio: Ratio, c0: AirPascal, c1: AirSlope, c2: AirResistance, density_ratio: Ratio = 1.0
+) -> AirPascal:
+    """Pressure of a fan at a flow, speed and density.
+
+    Parameters
+    ----------
+    flow : volume flow [m³/s]
+    speed_ratio : of the curve's speed [-]
+    c0 : pressure at no flow and full speed [Pa]
+    c1 : linear coefficient [Pa/(m³/s)]
+    c2 : quadratic coefficient [Pa/(m³/s)²]
+    density_ratio : air over the curve's density [-]
+
+    Examples
+    --------
+    >>> float(fan_pressure(2, 0.5, 1000, 0, -12.5))
+    200.0
+    """
+    return density_ratio * (c0 * speed_ratio**2 + c1 * speed_ratio * flow + c2 * flow**2)
+
+
+@method(
+    id="duct_resistance", symbol="K", formula="(p - p_h) / Q**2",
+    symbols={"p": "pressure", "p_h": "held_pressure", "Q": "flow"}, source=DERIVED,
+)  # fmt: skip
+def duct_resistance(pressure: AirPascal, held_pressure: AirPascal, flow: AirFlow) -> AirResistance:
+    """Resistance of the ductwork from one known point.
+
+    Parameters
+    ----------
+    pressure : needed at that flow, not below the held pressure [Pa]
+    held_pressure : held at the sensor, 0 in an open system [Pa]
+    flow : > 0 [m³/s]
+
+    Examples
+    --------
+    >>> float(duct_resistance(800, 300, 5))
+    20.0
+    """
+    check_range("flow", flow, above=0)
+    check_range("fan pressure", pressure, atleast=held_pressure)
+    return (pressure - held_pressure) / flow**2
+
+
+@method(
+    id="duct_pressure", symbol="p_sys", formula="p_h + K * Q**2",
+    symbols={"p_h": "held_pressure", "K": "resistance", "Q": "flow"}, source=DERIVED,
+)  # fmt: skip
+def duct_pressure(held_pressure: AirPascal, resistance: AirResistance, flow: AirFlow) -> AirPascal:
+    """Pressure that the ductwork needs at a flow.
+
+    Parameters
+    ----------
+    held_pressure : held at the sensor, 0 in an open system [Pa]
+    resistance : of the ductwork before the sensor [Pa/(m³/s)²]
+    flow : volume flow [m³/s]
+
+    Examples
+    --------
+    >>> float(duct_pressure(300, 20, 5))
+    800.0
+    """
+    return held_pressure + resistance * flow**2
+
+
+@method(
+    id="duct_pressure_at_flow", symbol="p_2", formula="p_1 * (Q_2 / Q_1)**2",
+    symbols={"p_1": "pressure", "Q_1": "flow", "Q_2": "new_flow"}, source=FAN_LAWS,
+)  # fmt: skip
+def duct_pressure_at_flow(pressure: AirPascal, flow: AirFlow, new_flow: AirFlow) -> AirPascal:
+    """Pressure of an open duct system at another flow.
+
+    Parameters
+    ----------
+    pressure : at the first flow [Pa]
+    flow : first, > 0 [m³/s]
+    new_flow : second [m³/s]
+
+    Examples
+    --------
+    >>> round(duct_pressure_at_flow(2, 10_000, 8_000), 6)
+    1.28
+    """
+    check_range("flow", flow, above=0)
+    return pressure * (new_flow / flow) ** 2
+
+
+@method(
+    id="fan_duty_flow",
+    symbol="Q",
+    formula="(c1 * s * k + sqrt((c1 * s * k)**2 + 4 * (K - c2 * k) * (c0 * s**2 * k - p_h))) / (2 * (K - c2 * k))",
+    symbols={
+        "s": "speed_ratio", "c0": "c0", "c1": "c1", "c2": "c2", "p_h": "held_pressure", "K": "resistance",
+        "k": "density_ratio",
+    },
+    source=DERIVED,
+)  # fmt: skip
+def fan_duty_flow(
+    speed_ratio: Ratio,
+    c0: AirPascal,
+    c1: AirSlope,
+    c2: AirResistance,
+    held_pressure: AirPascal,
+    resistance: AirResistance,
+    density_ratio: Ratio = 1.0,
+) -> AirFlow:
+    """Flow at which fan and ductwork agree.
+
+    Parameters
+    ----------
+    speed_ratio : of full speed [-]
+    c0 : pressure at no flow and full speed [Pa]
+    c1 : linear coefficient [Pa/(m³/s)]
+    c2 : quadratic coefficient [Pa/(m³/s)²]
+    held_pressure : held at the sensor [Pa]
+    resistance : of the ductwork, >= 0 [Pa/(m³/s)²]
+    density_ratio : air over the curve's density [-]
+
+    Raises
+    ------
+    NoSolution : the fan cannot make the held pressure at this speed
+
+    Examples
+    --------
+    >>> round(fan_duty_flow(1.0, 1000, 0, -12.5, 0, 37.5), 3)
+    4.472
+    """
+    shutoff = c0 * speed_ratio**2 * density_ratio
+    if shutoff < held_pressure:
+        raise NoSolution(
+            f"at {speed_ratio * 100:.1f} % speed the fan makes {shutoff:.0f} Pa and {held_pressure:.0f} Pa are held:"
+            " it moves no air"
+        )
+    slope = resistance - c2 * density_ratio
+    if slope <= 0:
+        raise NoSolution("the curve never falls: enter points of the fan's working side")
+    b = c1 * speed_ratio * density_ratio
+    return (b + math.sqrt(b**2 + 4 * slope * (shutoff - held_pressure))) / (2 * slope)
+
+
+@method(
+    id="fan_shaft_power", symbol="P_2", formula="Q * p / eta",
+    symbols={"Q": "flow", "p": "pressure", "eta": "efficiency"}, source=DERIVED,
+)  # fmt: skip
+def fan_shaft_power(flow: AirFlow, pressure: AirPascal, efficiency: Percent) -> Watt:
+    """Shaft power of a fan; pressure and efficiency both static or both total.
+
+    Parameters
+    ----------
+    flow : volume flow [m³/s], >= 0
+    pressure : of the fan [Pa]
+    efficiency : of the same kind as the pressure, 0 < η <= 1 [-]
+
+    Examples
+    --------
+    >>> round(fan_shaft_power(4.72, 1000, 0.7), 1)
+    6742.9
+    """
+    check_range("fan efficiency", efficiency, above=0, upto=1)
+    check_range("flow", flow, atleast=0)
+    return flow * pressure / efficiency
+
+
+@method(
+    id="fan_efficiency", symbol="eta", formula="Q * p / P",
+    symbols={"Q": "flow", "p": "pressure", "P": "power"}, source=DERIVED,
+)  # fmt: skip
+def fan_efficiency(flow: AirFlow, pressure: AirPascal, power: Watt) -> Percent:
+    """Efficiency of a fan from flow, pressure and shaft power: static with static pressure, total with total.
+
+    Parameters
+    ----------
+    flow : volume flow [m³/s]
+    pressure : static or total [Pa]
+    power : at the shaft, > 0 [W]
+
+    Examples
+    --------
+    >>> round(fan_efficiency(4.719474, 996.356, 6636.73), 3)
+    0.709
+    """
+    check_range("shaft power", power, above=0)
+    return flow * pressure / power
+
+
+@method(
+    id="fan_efficiency_at", symbol="eta", formula="eta_b * x * (2 - x)",
+    symbols={"eta_b": "best_efficiency", "x": "share_of_best"},
+    source=Source("parabola through the origin and the best point; the usual first approximation", kind="derived"),
+)  # fmt: skip
+def fan_efficiency_at(share_of_best: Ratio, best_efficiency: Percent) -> Percent:
+    """Efficiency of a fan away from its best flow.
+
+    Parameters
+    ----------
+    share_of_best : flow over the best flow at that speed, above 0 and below 2 [-]
+    best_efficiency : [-]
+
+    Examples
+    --------
+    >>> round(fan_efficiency_at(0.5, 0.7), 3)
+    0.525
+    """
+    check_range("flow over best flow", share_of_best, above=0, below=2)
+    return best_efficiency * share_of_best * (2 - share_of_best)
+
+
+@method(
+    id="fan_temperature_rise", symbol="dT", formula="p / (eta * rho * c_p)",
+    symbols={"p": "pressure", "eta": "efficiency", "rho": "density", "c_p": "heat_capacity"}, source=DERIVED,
+)  # fmt: skip
+def fan_temperature_rise(
+    pressure: AirPascal,
+    efficiency: Percent,
+    density: KilogramPerCubicMetre = STANDARD_AIR,
+    heat_capacity: float = 1006.0,
+) -> Kelvin:
+    """How much a fan warms the air, motor in the stream.
+
+    Parameters
+    ----------
+    pressure : total [Pa]
+    efficiency : total, motor and all, 0 < η <= 1 [-]
+    density : of the air [kg/m³]
+    heat_capacity : of air at constant pressure [J/(kg·K)]
+
+    Examples
+    --------
+    >>> round(fan_temperature_rise(1000, 0.6), 3)
+    1.381
+    """
+    check_range("fan efficiency", efficiency, above=0, upto=1)
+    return pressure / (efficiency * density * heat_capacity)
+
+
+@method(
+    id="held_pressure_power", symbol="x_P", formula="(c + (1 - c) * q**2) * q",
+    symbols={"c": "held_share", "q": "flow_share"}, source=DERIVED,
+)  # fmt: skip
+def held_pressure_power(flow_share: Ratio, held_share: Ratio) -> Percent:
+    """Air power at part flow with a held duct pressure, as a share of full: why the cube law fails.
+
+    Parameters
+    ----------
+    flow_share : of full flow [-]
+    held_share : held pressure over full fan pressure [-]
+
+    Examples
+    --------
+    >>> round(held_pressure_power(0.5, 1 / 3), 3)
+    0.25
+    """
+    return (held_share + (1 - held_share) * flow_share**2) * flow_share
+
+
+@method(
+    id="reference_fan_power",
+    symbol="P_ref",
+    formula="(Q + 250 cfm) · (p_s + 0.40 in w.g. · ρ/ρ0) / (6343 × 0.60)",
+    words=True,
+    source=Source("AMCA 208", "fan energy index, static basis, from memory", "standard"),
+)
+def reference_fan_power(flow: AirFlow, pressure: AirPascal, density_ratio: Ratio = 1.0) -> Watt:
+    """Shaft power of the reference fan of the fan energy index, static basis.
+
+    Parameters
+    ----------
+    flow : volume flow, > 0 [m³/s]
+    pressure : static [Pa]
+    density_ratio : over standard air [-]
+
+    Examples
+    --------
+    >>> round(reference_fan_power(4.719474, 747.27) / 745.7, 2)
+    9.16
+    """
+    check_range("flow", flow, above=0)
+    cfm, inches = flow / (0.3048**3 / 60), pressure / 249.08891
+    return (cfm + 250) * (inches + 0.40 * density_ratio) / (6343 * 0.60) * 745.69987158227022
+
+
+PART_LOAD: dict[str, tuple[float, ...]] = {
+    "inlet vanes": (0.35071223, 0.30850535, -0.54137364, 0.87198823),
+    "discharge damper": (0.37073425, 0.97250253, -0.34240761),
+    "variable speed": (0.0015302446, 0.0052080574, 1.1086242, -0.11635563),
+    "variable speed, 90.1 G": (0.0013, 0.1470, 0.9506, -0.0998),
+    "forward-curved riding its curve": (0.1224, 0.612, 0.5983, -0.3334),
+    "vane-axial variable pitch": (0.1639, -0.4016, 1.9909, -0.7541),
+    "variable speed with pressure reset": (0.0408, 0.088, -0.0729, 0.9437),
+}
+
+
+@method(
+    id="fan_part_load_power",
+    symbol="x_P",
+    formula="sum of c_i · qⁱ with the coefficients of the control",
+    words=True,
+    source=Source(
+        "ASHRAE HVAC 2 toolkit (1993), ASHRAE 90.1 appendix G; state energy code", "from memory", "guideline"
+    ),
+)
+def fan_part_load_power(flow_share: Ratio, control: str) -> Percent:
+    """Fan power at part flow by the way of control, as a share of full; statistics, not this fan.
+
+    Parameters
+    ----------
+    flow_share : of full flow, 0 to 1 [-]
+    control : one of the published controls, e.g. "inlet vanes", "discharge damper", "variable speed"
+
+    Raises
+    ------
+    OutOfRange : a control that is not in the table
+
+    Examples
+    --------
+    >>> round(fan_part_load_power(0.5, "inlet vanes"), 4)
+    0.4786
+    """
+    check_range("flow over full flow", flow_share, atleast=0, upto=1)
+    if control not in PART_LOAD:
+        raise OutOfRange("control", control, ", ".join(PART_LOAD))
+    return sum(c * flow_share**i for i, c in enumerate(PART_LOAD[control]))

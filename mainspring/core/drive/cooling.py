@@ -1,0 +1,323 @@
+"""Heat of the drive: what the enclosure sheds, the air it needs, and what heat costs in life."""
+
+import math
+
+from mainspring.core.errors import OutOfRange, check_range
+from mainspring.core.method import COMMON_PRACTICE, DERIVED, Source, method
+from mainspring.core.quantity import (
+    AirFlow,
+    Heat,
+    HeatTransfer,
+    Kelvin,
+    KilogramPerCubicMetre,
+    Metre,
+    Ratio,
+    SquareMetre,
+    Watt,
+)
+from mainspring.core.tables import interpolate, table
+
+_BOX = Source("IEC TR 60890 / VDE 0660-507", "effective cooling surface, from memory", "standard")
+
+# share of each face that cools: (front and back, the two sides, top) of W x H, D x H, W x D
+INSTALLATIONS: dict[str, str] = {
+    "free": "free all round",
+    "wall": "against a wall",
+    "row_end": "end of a row, free",
+    "row_end_wall": "end of a row, at a wall",
+    "row_mid": "middle of a row, free",
+    "row_mid_wall": "middle of a row, at a wall",
+}
+STEEL_STIRRED, STEEL_STILL, PLASTIC = 5.5, 4.2, 3.5  # W/(m²·K)
+
+
+@method(
+    id="enclosure_area",
+    symbol="A",
+    formula="faces weighted by how they stand: free 1.8·H·(W + D) + 1.4·W·D, at a wall 1.4·W·(H + D) + 1.8·D·H, …",
+    words=True,
+    source=_BOX,
+)
+def enclosure_area(width: Metre, height: Metre, depth: Metre, installation: str = "wall") -> SquareMetre:
+    """Effective cooling surface of a closed enclosure.
+
+    Parameters
+    ----------
+    width : > 0 [m]
+    height : > 0 [m]
+    depth : > 0 [m]
+    installation : free, wall, row_end, row_end_wall, row_mid or row_mid_wall [-]
+
+    Raises
+    ------
+    OutOfRange : a size not above 0, an installation that is not listed
+
+    Examples
+    --------
+    >>> round(enclosure_area(0.6, 1.0, 0.4, "wall"), 3)
+    1.896
+    """
+    w, h, d = width, height, depth
+    for name, size in (("width", w), ("height", h), ("depth", d)):
+        check_range(f"enclosure {name}", size, above=0)
+    areas = {
+        "free": 1.8 * h * (w + d) + 1.4 * w * d,
+        "wall": 1.4 * w * (h + d) + 1.8 * d * h,
+        "row_end": 1.4 * d * (h + w) + 1.8 * w * h,
+        "row_end_wall": 1.4 * h * (w + d) + 1.4 * w * d,
+        "row_mid": 1.8 * w * h + 1.4 * w * d + d * h,
+        "row_mid_wall": 1.4 * w * (h + d) + d * h,
+    }
+    if installation not in areas:
+        raise OutOfRange("installation", installation, ", ".join(areas))
+    return areas[installation]
+
+
+@method(
+    id="enclosure_rise", symbol="dT", formula="Q / (k * A)",
+    symbols={"Q": "heat", "k": "transfer", "A": "area"}, source=_BOX,
+)  # fmt: skip
+def enclosure_rise(heat: Heat, area: SquareMetre, transfer: HeatTransfer = STEEL_STIRRED) -> Kelvin:
+    """Temperature rise of the air inside a sealed enclosure.
+
+    Parameters
+    ----------
+    heat : given off inside [W]
+    area : effective cooling surface, > 0 [m²]
+    transfer : 5.5 painted steel with stirred air, about 4.2 unstirred, 3.5 plastic [W/(m²·K)]
+
+    Examples
+    --------
+    >>> round(enclosure_rise(100, 1.896), 2)
+    9.59
+    """
+    check_range("cooling surface", area, above=0)
+    check_range("heat transfer", transfer, above=0)
+    return heat / (transfer * area)
+
+
+@method(
+    id="enclosure_heat_limit", symbol="Q", formula="k * A * dT",
+    symbols={"dT": "rise", "k": "transfer", "A": "area"}, source=_BOX,
+)  # fmt: skip
+def enclosure_heat_limit(rise: Kelvin, area: SquareMetre, transfer: HeatTransfer = STEEL_STIRRED) -> Heat:
+    """Heat that a sealed enclosure sheds at a temperature rise.
+
+    Parameters
+    ----------
+    rise : of the air inside [K]
+    area : effective cooling surface [m²]
+    transfer : by wall and stirring [W/(m²·K)]
+
+    Examples
+    --------
+    >>> round(enclosure_heat_limit(15, 1.896), 1)
+    156.4
+    """
+    return transfer * area * rise
+
+
+@method(
+    id="ventilation_flow", symbol="V", formula="Q / (rho * c_p * dT)",
+    symbols={"Q": "heat", "dT": "rise", "rho": "density", "c_p": "heat_capacity"}, source=DERIVED,
+)  # fmt: skip
+def ventilation_flow(
+    heat: Heat, rise: Kelvin, density: KilogramPerCubicMetre = 1.2, heat_capacity: float = 1006.0
+) -> AirFlow:
+    """Air that carries a heat away at a temperature rise; add a third for a dirty filter.
+
+    Parameters
+    ----------
+    heat : to be carried off [W]
+    rise : allowed between inlet and outlet, > 0 [K]
+    density : of the air [kg/m³]
+    heat_capacity : of air [J/(kg·K)]
+
+    Examples
+    --------
+    >>> round(ventilation_flow(300, 10) * 3600, 1)
+    89.5
+    """
+    check_range("temperature rise", rise, above=0)
+    return heat / (density * heat_capacity * rise)
+
+
+@method(
+    id="ventilation_rule", symbol="V", formula="3.1 * Q / dT / 3600",
+    symbols={"Q": "heat", "dT": "rise"},
+    source=Source("rule of panel builders, up to 100 m altitude", kind="common practice"),
+)  # fmt: skip
+def ventilation_rule(heat: Heat, rise: Kelvin) -> AirFlow:
+    """Air for a ventilated enclosure by the usual rule, 3.1 m³/h per W and K.
+
+    Parameters
+    ----------
+    heat : to be carried off [W]
+    rise : allowed, > 0 [K]
+
+    Examples
+    --------
+    >>> round(ventilation_rule(300, 10) * 3600, 1)
+    93.0
+    """
+    check_range("temperature rise", rise, above=0)
+    return 3.1 * heat / rise / 3600
+
+
+@method(
+    id="life_factor", symbol="L", formula="2**(-dT / 10)", symbols={"dT": "rise"},
+    source=Source("Montsinger rule", "life halves for each 10 K, as for capacitors and insulation", "handbook"),
+)  # fmt: skip
+def life_factor(rise: Kelvin) -> Ratio:
+    """Expected life against life at rated temperature.
+
+    Parameters
+    ----------
+    rise : over the rated temperature; negative below it [K]
+
+    Examples
+    --------
+    >>> round(life_factor(12), 4)
+    0.4353
+    """
+    return float(2 ** (-rise / 10))
+
+
+@method(
+    id="arrhenius_life", symbol="L", formula="exp(E / k · (1/T2 − 1/T1))", words=True,
+    source=Source("Arrhenius", kind="law"),
+)  # fmt: skip
+def arrhenius_life(first_degc: float, second_degc: float, activation_ev: float = 1.0) -> Ratio:
+    """Life at a second temperature against life at a first.
+
+    Parameters
+    ----------
+    first_degc : reference temperature [°C]
+    second_degc : new temperature [°C]
+    activation_ev : activation energy [eV]
+
+    Examples
+    --------
+    >>> round(arrhenius_life(105, 120), 4)
+    0.3101
+    """
+    boltzmann = 8.617333262e-5  # eV/K, exact by definition of the units
+    return math.exp(activation_ev / boltzmann * (1 / (second_degc + 273.15) - 1 / (first_degc + 273.15)))
+
+
+@method(
+    id="reference_drive_loss",
+    symbol="P_ref",
+    formula="look-up by motor size, linear between sizes",
+    words=True,
+    source=Source("IEC 61800-9-2:2017 / EU 2019/1781", "reference loss at 90 % frequency, 100 % torque, from memory", "standard"),  # noqa: E501
+)  # fmt: skip
+def reference_drive_loss(motor_power: Watt) -> Heat:
+    """Loss of the reference drive of the efficiency classes: generous, real drives lose about half.
+
+    Parameters
+    ----------
+    motor_power : rated power of the motor, 0.12 to 200 kW [W]
+
+    Examples
+    --------
+    >>> round(reference_drive_loss(7500))
+    581
+    """
+    rows = table("drive_reference_loss")["rows"]
+    sizes = [float(k) for k in rows]
+    check_range("motor power in kW", motor_power / 1e3, atleast=sizes[0], upto=sizes[-1])
+    return interpolate(motor_power / 1e3, sizes, [r[1] for r in rows.values()]) * 1e3
+
+
+@method(
+    id="carrier_derating",
+    symbol="k_c",
+    formula="(sqrt((x * f / f_0)**2 + 4 * (1 - x)) - x * f / f_0) / (2 * (1 - x))",
+    symbols={"f": "carrier", "f_0": "rated_carrier", "x": "switching_share"},
+    source=Source("equal loss: conduction with I², switching with f·I; the drive's manual governs", kind="derived"),
+)  # fmt: skip
+def carrier_derating(carrier: float, rated_carrier: float = 4000.0, switching_share: Ratio = 0.4) -> Ratio:
+    """Share of rated amps left at a higher carrier frequency, at equal loss.
+
+    Parameters
+    ----------
+    carrier : wanted [Hz]
+    rated_carrier : of the drive's rating [Hz]
+    switching_share : share of switching loss in the drive's loss at the rated carrier [-]
+
+    Raises
+    ------
+    OutOfRange : carrier outside 1 to 16 kHz
+
+    Examples
+    --------
+    >>> round(carrier_derating(8000), 3)
+    0.786
+    """
+    check_range("carrier in kHz", carrier / 1e3, atleast=1, upto=16)
+    check_range("switching share", switching_share, atleast=0, below=1)
+    conduction, switching = 1 - switching_share, switching_share * carrier / rated_carrier
+    return (math.sqrt(switching**2 + 4 * conduction) - switching) / (2 * conduction)
+
+
+@method(
+    id="motor_ambient_at_altitude", symbol="T_max", formula="40 - r * max(0, Z - 1000) / 100 * 0.01",
+    symbols={"r": "rise_limit", "Z": "altitude"},
+    source=Source("IEC 60034-1", "1 % of the rise limit per 100 m over 1000 m, from memory", "standard"),
+)  # fmt: skip
+def motor_ambient_at_altitude(rise_limit: Kelvin, altitude: Metre) -> float:
+    """Hottest air in which a motor may give its rated power at an altitude [°C].
+
+    Parameters
+    ----------
+    rise_limit : of the insulation class: B 80, F 105, H 125 [K]
+    altitude : up to 4000 [m]
+
+    Examples
+    --------
+    >>> round(motor_ambient_at_altitude(80, 2000), 1)
+    32.0
+    """
+    check_range("altitude in m", altitude, atleast=-500, upto=4000)
+    return 40 - rise_limit * max(0.0, altitude - 1000) / 100 * 0.01
+
+
+@method(
+    id="single_phase_input_current", symbol="I_1", formula="1.7320508075688772 * I_3", symbols={"I_3": "three_phase"},
+    source=Source("equal input power on one phase", kind="derived"),
+)  # fmt: skip
+def single_phase_input_current(three_phase: float) -> float:
+    """Input current of a drive fed from one phase for the same output [A].
+
+    Parameters
+    ----------
+    three_phase : input current on three phases [A]
+
+    Examples
+    --------
+    >>> round(single_phase_input_current(22), 2)
+    38.11
+    """
+    return 3**0.5 * three_phase
+
+
+@method(
+    id="single_phase_drive_current", symbol="I_d", formula="I_m / k", symbols={"I_m": "motor_current", "k": "share"},
+    source=COMMON_PRACTICE,
+)  # fmt: skip
+def single_phase_drive_current(motor_current: float, share: Ratio = 0.5) -> float:
+    """Three-phase rating a drive needs when it is fed from one phase [A].
+
+    Parameters
+    ----------
+    motor_current : full-load amps [A]
+    share : of its rating that a drive keeps on one phase; makers' figures run from 0.35 to 0.5 [-]
+
+    Examples
+    --------
+    >>> float(single_phase_drive_current(22))
+    44.0
+    """
+    check_range("share kept", share, above=0, upto=1)
+    return motor_current / share

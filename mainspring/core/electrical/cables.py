@@ -1,0 +1,232 @@
+"""Conductors: volt drop, ampacity and a size to propose; the local code governs."""
+
+import math
+
+from mainspring.core.errors import NoSolution, OutOfRange, check_range
+from mainspring.core.method import DERIVED, Source, method
+from mainspring.core.quantity import Ampere, ConductorArea, DegC, Metre, OhmPerMetre, Percent, Ratio, Resistivity, Volt
+from mainspring.core.tables import table
+
+_NEC = "NFPA 70 (NEC)"
+COPPER_HOT = 0.0225e-6  # Ω·m, copper at working temperature, IEC 60364-5-52 annex G
+CABLE_REACTANCE = 0.08e-3  # Ω/m, IEC 60364-5-52 annex G
+
+
+@method(
+    id="three_phase_drop", symbol="dV", formula="sqrt(3) * I * L * (R * pf + X * sqrt(1 - pf**2))",
+    symbols={"I": "current", "L": "length", "R": "resistance_per_metre", "X": "reactance_per_metre",
+             "pf": "power_factor"},
+    source=Source(_NEC, "chapter 9 table 9 note, from memory", "standard"),
+)  # fmt: skip
+def three_phase_drop(
+    current: Ampere,
+    length: Metre,
+    resistance_per_metre: OhmPerMetre,
+    reactance_per_metre: OhmPerMetre,
+    power_factor: Ratio,
+) -> Volt:
+    """Volt drop along a three-phase cable, line to line.
+
+    Parameters
+    ----------
+    current : line current [A]
+    length : one way [m], >= 0
+    resistance_per_metre : of one conductor [Ω/m]
+    reactance_per_metre : of one conductor [Ω/m]
+    power_factor : of the load, 0 < pf <= 1 [-]
+
+    Examples
+    --------
+    >>> round(three_phase_drop(34, 91.44, 0.78 / 304.8, 0.052 / 304.8, 0.85), 2)
+    12.2
+    """
+    check_range("power factor", power_factor, above=0, upto=1)
+    check_range("cable length", length, atleast=0)
+    sine = math.sqrt(1 - power_factor**2)
+    return math.sqrt(3) * current * length * (resistance_per_metre * power_factor + reactance_per_metre * sine)
+
+
+@method(
+    id="conductor_resistance", symbol="R", formula="rho / A",
+    symbols={"rho": "resistivity", "A": "area"}, source=DERIVED,
+)  # fmt: skip
+def conductor_resistance(area: ConductorArea, resistivity: Resistivity = COPPER_HOT) -> OhmPerMetre:
+    """Resistance of a conductor per metre.
+
+    Parameters
+    ----------
+    area : of the conductor, > 0 [m²]
+    resistivity : 0.0225 Ω·mm²/m for copper at working temperature [Ω·m]
+
+    Examples
+    --------
+    >>> round(conductor_resistance(16e-6) * 1000, 3)
+    1.406
+    """
+    check_range("conductor area", area, above=0)
+    return resistivity / area
+
+
+@method(
+    id="awg_ampacity", symbol="I_z", formula="look-up by size", words=True,
+    source=Source(_NEC, "table 310.16, copper, 75 °C, 30 °C ambient, from memory", "standard"),
+)  # fmt: skip
+def awg_ampacity(size: str) -> Ampere:
+    """Ampacity of a copper conductor by its AWG or kcmil size, 75 °C column.
+
+    Parameters
+    ----------
+    size : 14 to 1, 1/0 to 4/0, 250 to 750 [-]
+
+    Examples
+    --------
+    >>> float(awg_ampacity("8"))
+    50.0
+    """
+    rows = table("conductors")["awg"]
+    if size not in rows:
+        raise OutOfRange("AWG or kcmil size", size, ", ".join(rows))
+    return float(rows[size]["ampacity"])
+
+
+@method(
+    id="metric_ampacity", symbol="I_z", formula="look-up by area", words=True,
+    source=Source("IEC 60364-5-52", "table B.52.4, method C, copper, PVC, three loaded, 30 °C, from memory", "standard"),  # noqa: E501
+)  # fmt: skip
+def metric_ampacity(area: ConductorArea) -> Ampere:
+    """Ampacity of a copper cable clipped to a wall, three loaded conductors, PVC.
+
+    Parameters
+    ----------
+    area : a standard size, 1.5 to 240 mm² [m²]
+
+    Examples
+    --------
+    >>> float(metric_ampacity(2.5e-6))
+    24.0
+    """
+    rows = table("conductors")["metric"]
+    found = next((r for mm2, r in rows.items() if abs(float(mm2) * 1e-6 / area - 1) < 0.01), None)
+    if found is None:
+        raise OutOfRange("conductor area in mm²", area * 1e6, ", ".join(rows))
+    return float(found["ampacity"])
+
+
+@method(
+    id="motor_branch_ampacity", symbol="I_min", formula="1.25 * I", symbols={"I": "full_load_current"},
+    source=Source(_NEC, "430.22 and 430.122, from memory", "standard"),
+)  # fmt: skip
+def motor_branch_ampacity(full_load_current: Ampere) -> Ampere:
+    """Least ampacity of the conductors of one motor, or of one drive on its rated input current.
+
+    Parameters
+    ----------
+    full_load_current : table amps of the motor, or rated input amps of the drive [A]
+
+    Examples
+    --------
+    >>> float(motor_branch_ampacity(34))
+    42.5
+    """
+    return 1.25 * full_load_current
+
+
+def smallest_awg(ampacity: Ampere) -> str:
+    """Smallest copper conductor, AWG or kcmil, by the 75 °C column of NEC table 310.16 (from memory).
+
+    Parameters
+    ----------
+    ampacity : needed [A]
+
+    Raises
+    ------
+    NoSolution : more than one conductor per phase is needed
+
+    Examples
+    --------
+    >>> smallest_awg(42.5)
+    '8'
+    """
+    for size, row in table("conductors")["awg"].items():
+        if row["ampacity"] >= ampacity:
+            return str(size)
+    raise NoSolution(f"{ampacity:.0f} A need parallel conductors: a design of its own")
+
+
+@method(
+    id="ambient_conductor_factor", symbol="k_T", formula="look-up by 5 K steps", words=True,
+    source=Source(_NEC, "table 310.15(B)(1), 75 °C conductor, from memory", "standard"),
+)  # fmt: skip
+def ambient_conductor_factor(ambient_degc: DegC) -> Ratio:
+    """Share of ampacity left in a hot place, 75 °C conductor.
+
+    Parameters
+    ----------
+    ambient_degc : of the air round the cable, up to 60 [°C]
+
+    Examples
+    --------
+    >>> float(ambient_conductor_factor(40))
+    0.88
+    """
+    check_range("air in °C", ambient_degc, upto=60)
+    return next(float(f) for upto, f in table("conductors")["ambient_75"] if ambient_degc <= upto)
+
+
+@method(
+    id="overload_relay_limit", symbol="I_max", formula="k * I", symbols={"k": "factor", "I": "plate_current"},
+    source=Source(_NEC, "430.32: 125 % with service factor 1.15 or 40 °C rise, else 115 %, from memory", "standard"),
+)  # fmt: skip
+def overload_relay_limit(plate_current: Ampere, factor: Ratio = 1.25) -> Ampere:
+    """Largest overload setting of a motor across the line; on a drive the plate amps are the default.
+
+    Parameters
+    ----------
+    plate_current : full-load amps of the plate [A]
+    factor : 1.25 or 1.15 [-]
+
+    Examples
+    --------
+    >>> float(overload_relay_limit(30))
+    37.5
+    """
+    return factor * plate_current
+
+
+@method(
+    id="breaker_limit", symbol="I_max", formula="2.5 * I", symbols={"I": "full_load_current"},
+    source=Source(_NEC, "430.52 inverse-time breaker; with a drive the maker's listed device governs, from memory", "standard"),  # noqa: E501
+)  # fmt: skip
+def breaker_limit(full_load_current: Ampere) -> Ampere:
+    """Largest inverse-time breaker of a motor branch.
+
+    Parameters
+    ----------
+    full_load_current : table amps [A]
+
+    Examples
+    --------
+    >>> float(breaker_limit(34))
+    85.0
+    """
+    return 2.5 * full_load_current
+
+
+@method(
+    id="drop_share", symbol="u", formula="dV / V", symbols={"dV": "drop", "V": "voltage"}, source=DERIVED,
+)  # fmt: skip
+def drop_share(drop: Volt, voltage: Volt) -> Percent:
+    """Volt drop as a share of the system voltage; 3 % is the usual target of a branch, 5 % in all.
+
+    Parameters
+    ----------
+    drop : line to line [V]
+    voltage : line to line, > 0 [V]
+
+    Examples
+    --------
+    >>> round(drop_share(12.197, 480), 4)
+    0.0254
+    """
+    check_range("voltage", voltage, above=0)
+    return drop / voltage

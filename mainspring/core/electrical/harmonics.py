@@ -1,0 +1,328 @@
+"""What a rectifier does to the supply: harmonics, the reactor against them, and the fault level behind it all."""
+
+import math
+
+from mainspring.core.errors import OutOfRange, check_range
+from mainspring.core.method import DERIVED, Source, method
+from mainspring.core.quantity import (
+    Ampere,
+    FaultAmpere,
+    Henry,
+    Hertz,
+    InputWatt,
+    Percent,
+    Ratio,
+    Var,
+    Volt,
+    VoltAmpere,
+)
+from mainspring.core.tables import interpolate, table
+
+_IEEE519 = Source("IEEE 519-2014", "table 2, 120 V to 69 kV, at the point of common coupling, from memory", "standard")
+
+
+@method(
+    id="transformer_fault_current", symbol="I_sc", formula="S / (sqrt(3) * V * Z)",
+    symbols={"S": "rating", "V": "voltage", "Z": "impedance"}, source=DERIVED,
+)  # fmt: skip
+def transformer_fault_current(rating: VoltAmpere, voltage: Volt, impedance: Percent) -> FaultAmpere:
+    """Short-circuit current at a transformer's terminals, supply behind it taken as infinite.
+
+    Parameters
+    ----------
+    rating : of the transformer [VA]
+    voltage : line to line, secondary, > 0 [V]
+    impedance : per unit, > 0 [-]
+
+    Examples
+    --------
+    >>> round(transformer_fault_current(500e3, 480, 0.05))
+    12028
+    """
+    check_range("voltage", voltage, above=0)
+    check_range("transformer impedance", impedance, above=0, upto=1)
+    return rating / (math.sqrt(3) * voltage * impedance)
+
+
+@method(
+    id="short_circuit_ratio", symbol="R_sc", formula="I_sc / I_L",
+    symbols={"I_sc": "fault_current", "I_L": "load_current"}, source=DERIVED,
+)  # fmt: skip
+def short_circuit_ratio(fault_current: FaultAmpere, load_current: Ampere) -> Ratio:
+    """Stiffness of a supply against the load on it.
+
+    Parameters
+    ----------
+    fault_current : available at the point of common coupling [A]
+    load_current : maximum demand, > 0 [A]
+
+    Examples
+    --------
+    >>> round(short_circuit_ratio(12028.13, 250), 2)
+    48.11
+    """
+    check_range("load current", load_current, above=0)
+    return fault_current / load_current
+
+
+def _row(ratio: float) -> dict[str, float]:
+    rows: list[dict[str, float]] = table("harmonics")["ieee519"]
+    return next(r for r in reversed(rows) if ratio >= r["from"])
+
+
+@method(id="demand_distortion_limit", symbol="TDD_max", formula="look-up", words=True, source=_IEEE519)
+def demand_distortion_limit(short_circuit: Ratio) -> Percent:
+    """Limit of total demand distortion by the short-circuit ratio.
+
+    Parameters
+    ----------
+    short_circuit : short-circuit current over maximum demand [-]
+
+    Examples
+    --------
+    >>> float(demand_distortion_limit(48))
+    0.08
+    """
+    check_range("short-circuit ratio", short_circuit, atleast=0)
+    return _row(short_circuit)["tdd"] / 100
+
+
+@method(id="harmonic_limit", symbol="I_h,max", formula="look-up by ratio and order", words=True, source=_IEEE519)
+def harmonic_limit(short_circuit: Ratio, order: float) -> Percent:
+    """Limit of one odd harmonic current, as a share of maximum demand.
+
+    Parameters
+    ----------
+    short_circuit : short-circuit current over maximum demand [-]
+    order : of the harmonic, 3 to 50 [-]
+
+    Examples
+    --------
+    >>> float(harmonic_limit(30, 5))
+    0.07
+    """
+    check_range("harmonic order", order, atleast=3, upto=50)
+    band = next(b for limit, b in ((11, "h3"), (17, "h11"), (23, "h17"), (35, "h23"), (51, "h35")) if order < limit)
+    return _row(short_circuit)[band] / 100
+
+
+@method(id="voltage_distortion_limit", symbol="THD_v", formula="8 % to 1 kV, 5 % to 69 kV", words=True, source=_IEEE519)
+def voltage_distortion_limit(voltage: Volt) -> Percent:
+    """Limit of total voltage distortion at the point of common coupling.
+
+    Parameters
+    ----------
+    voltage : line to line, up to 69 000 [V]
+
+    Examples
+    --------
+    >>> float(voltage_distortion_limit(480))
+    0.08
+    """
+    check_range("voltage", voltage, above=0, upto=69_000)
+    return 0.08 if voltage <= 1000 else 0.05
+
+
+@method(
+    id="six_pulse_distortion",
+    symbol="THD_i",
+    formula="root of the squares of the tabulated harmonics, linear between 0.5, 1, 3 and 5 %",
+    words=True,
+    source=Source("published six-pulse table by effective impedance", "from memory, ±3 points", "from memory"),
+)
+def six_pulse_distortion(impedance: Percent) -> Percent:
+    """Current distortion of a six-pulse drive with capacitor bus by the impedance before it.
+
+    Parameters
+    ----------
+    impedance : line, transformer and reactor on the drive's base, 0.5 to 5 % [-]
+
+    Examples
+    --------
+    >>> round(six_pulse_distortion(0.03), 3)
+    0.441
+    """
+    check_range("effective impedance", impedance, above=0, upto=0.10)
+    data = table("harmonics")["six_pulse"]
+    nodes = [float(z) / 100 for z in data]
+    sums = [math.sqrt(sum(h**2 for h in row)) / 100 for row in data.values()]
+    return interpolate(impedance, nodes, sums)
+
+
+@method(
+    id="demand_distortion", symbol="TDD", formula="THD * I_1 / I_L",
+    symbols={"THD": "distortion", "I_1": "drive_current", "I_L": "demand_current"}, source=DERIVED,
+)  # fmt: skip
+def demand_distortion(distortion: Percent, drive_current: Ampere, demand_current: Ampere) -> Percent:
+    """Total demand distortion that one drive brings, the rest of the load being linear.
+
+    Parameters
+    ----------
+    distortion : of the drive's input current [-]
+    drive_current : fundamental [A]
+    demand_current : maximum demand at the point of common coupling, > 0 [A]
+
+    Examples
+    --------
+    >>> round(demand_distortion(0.44, 100, 250), 3)
+    0.176
+    """
+    check_range("maximum demand", demand_current, above=0)
+    return distortion * drive_current / demand_current
+
+
+@method(
+    id="true_power_factor", symbol="pf", formula="DPF / sqrt(1 + THD**2)",
+    symbols={"DPF": "displacement", "THD": "distortion"}, source=DERIVED,
+)  # fmt: skip
+def true_power_factor(displacement: Ratio, distortion: Percent) -> Ratio:
+    """Power factor with harmonics: what the cable feels.
+
+    Parameters
+    ----------
+    displacement : cosine of the fundamental, about 0.97 for a drive [-]
+    distortion : of the current [-]
+
+    Examples
+    --------
+    >>> round(true_power_factor(0.97, 0.44), 4)
+    0.8879
+    """
+    return float(displacement / math.sqrt(1 + distortion**2))
+
+
+@method(
+    id="rms_with_harmonics", symbol="I", formula="I_1 * sqrt(1 + THD**2)",
+    symbols={"I_1": "fundamental", "THD": "distortion"}, source=DERIVED,
+)  # fmt: skip
+def rms_with_harmonics(fundamental: Ampere, distortion: Percent) -> Ampere:
+    """Total current from its fundamental and distortion.
+
+    Parameters
+    ----------
+    fundamental : [A]
+    distortion : of the current [-]
+
+    Examples
+    --------
+    >>> round(rms_with_harmonics(30, 0.44), 2)
+    32.78
+    """
+    return float(fundamental * math.sqrt(1 + distortion**2))
+
+
+@method(
+    id="reactor_inductance", symbol="L", formula="Z * V / (sqrt(3) * I * 2 * pi * f)",
+    symbols={"Z": "impedance", "V": "voltage", "I": "current", "f": "frequency"}, source=DERIVED,
+)  # fmt: skip
+def reactor_inductance(impedance: Percent, voltage: Volt, current: Ampere, frequency: Hertz) -> Henry:
+    """Inductance of a line reactor of some percent.
+
+    Parameters
+    ----------
+    impedance : wanted at that current [-]
+    voltage : line to line [V]
+    current : of the drive, > 0 [A]
+    frequency : of the supply, > 0 [Hz]
+
+    Examples
+    --------
+    >>> round(reactor_inductance(0.03, 460, 34, 60) * 1000, 3)
+    0.622
+    """
+    check_range("current", current, above=0)
+    check_range("frequency", frequency, above=0)
+    return impedance * voltage / (math.sqrt(3) * current * 2 * math.pi * frequency)
+
+
+@method(
+    id="reactor_impedance", symbol="Z", formula="sqrt(3) * I * 2 * pi * f * L / V",
+    symbols={"L": "inductance", "V": "voltage", "I": "current", "f": "frequency"}, source=DERIVED,
+)  # fmt: skip
+def reactor_impedance(inductance: Henry, voltage: Volt, current: Ampere, frequency: Hertz) -> Percent:
+    """Percent impedance of a reactor at a current: the same coil is less at part load.
+
+    Parameters
+    ----------
+    inductance : of the coil [H]
+    voltage : line to line, > 0 [V]
+    current : [A]
+    frequency : of the supply [Hz]
+
+    Examples
+    --------
+    >>> round(reactor_impedance(0.6216e-3, 460, 17, 60), 3)
+    0.015
+    """
+    check_range("voltage", voltage, above=0)
+    return math.sqrt(3) * current * 2 * math.pi * frequency * inductance / voltage
+
+
+@method(
+    id="correction_kvar", symbol="Q_c", formula="P * (tan(acos(pf_1)) - tan(acos(pf_2)))",
+    symbols={"P": "power", "pf_1": "power_factor", "pf_2": "wanted_power_factor"}, source=DERIVED,
+)  # fmt: skip
+def correction_kvar(power: InputWatt, power_factor: Ratio, wanted_power_factor: Ratio) -> Var:
+    """Capacitors that raise a power factor; never on the output of a drive.
+
+    Parameters
+    ----------
+    power : drawn [W]
+    power_factor : now [-]
+    wanted_power_factor : after [-]
+
+    Examples
+    --------
+    >>> round(correction_kvar(50e3, 0.8, 0.95))
+    21066
+    """
+    for name, value in (("power factor", power_factor), ("wanted power factor", wanted_power_factor)):
+        check_range(name, value, above=0, upto=1)
+    return power * (math.tan(math.acos(power_factor)) - math.tan(math.acos(wanted_power_factor)))
+
+
+@method(
+    id="bus_voltage_mean", symbol="V_dc", formula="3 * sqrt(2) / pi * V", symbols={"V": "voltage"}, source=DERIVED,
+)  # fmt: skip
+def bus_voltage_mean(voltage: Volt) -> Volt:
+    """Mean voltage of an ideal six-pulse bridge.
+
+    Parameters
+    ----------
+    voltage : line to line [V]
+
+    Examples
+    --------
+    >>> round(bus_voltage_mean(460), 1)
+    621.2
+    """
+    return 3 * math.sqrt(2) / math.pi * voltage
+
+
+@method(
+    id="bus_voltage_peak", symbol="V_dc", formula="sqrt(2) * V", symbols={"V": "voltage"}, source=DERIVED,
+)  # fmt: skip
+def bus_voltage_peak(voltage: Volt) -> Volt:
+    """Voltage to which a lightly loaded bus charges.
+
+    Parameters
+    ----------
+    voltage : line to line [V]
+
+    Examples
+    --------
+    >>> round(bus_voltage_peak(480), 1)
+    678.8
+    """
+    return math.sqrt(2) * voltage
+
+
+def characteristic_harmonics(pulses: int, upto: int = 19) -> list[int]:
+    """Orders k·p ± 1 of a rectifier with p pulses, up to an order.
+
+    >>> characteristic_harmonics(6)
+    [5, 7, 11, 13, 17, 19]
+    """
+    if pulses not in (6, 12, 18, 24):
+        raise OutOfRange("pulses", pulses, "6, 12, 18 or 24")
+    return sorted(h for k in range(1, upto // pulses + 2) for h in (k * pulses - 1, k * pulses + 1) if h <= upto)

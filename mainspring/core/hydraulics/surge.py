@@ -1,0 +1,280 @@
+"""Water hammer: the pressure wave of a change of flow, and the shortest safe ramp."""
+
+import math
+
+from mainspring.core.errors import check_range
+from mainspring.core.method import DERIVED, Source, method
+from mainspring.core.quantity import (
+    WATER_20C,
+    CubicMetrePerSecond,
+    Diameter,
+    G,
+    KilogramPerCubicMetre,
+    Metre,
+    MetreHead,
+    MetrePerSecond,
+    Modulus,
+    Pascal,
+    Ratio,
+    Second,
+)
+
+BULK = 2.19885e9  # Pa, water at 20 °C, IAPWS-95 sound speed
+# Pa: Young's modulus of the wall (handbook; plastics at short time)
+WALL_MODULUS = {"steel": 207e9, "ductile": 165e9, "copper": 120e9, "pvc": 3.0e9, "pe": 0.9e9}
+_JOUKOWSKY = Source("Joukowsky; Wylie and Streeter, Fluid Transients", kind="handbook")
+
+
+@method(
+    id="pipe_velocity", symbol="v", formula="4 * Q / (pi * D**2)", symbols={"Q": "flow", "D": "bore"}, source=DERIVED,
+)  # fmt: skip
+def pipe_velocity(flow: CubicMetrePerSecond, bore: Diameter) -> MetrePerSecond:
+    """Mean speed of the water in a pipe.
+
+    Parameters
+    ----------
+    flow : volume flow [m³/s]
+    bore : inside diameter, > 0 [m]
+
+    Examples
+    --------
+    >>> round(pipe_velocity(0.015, 0.15408), 3)
+    0.804
+    """
+    check_range("pipe bore", bore, above=0)
+    return 4 * flow / (math.pi * bore**2)
+
+
+@method(
+    id="wave_speed", symbol="a", formula="sqrt(K / rho) / sqrt(1 + K * D / (E * e))",
+    symbols={"K": "bulk_modulus", "rho": "density", "D": "bore", "E": "wall_modulus", "e": "wall"},
+    source=_JOUKOWSKY,
+)  # fmt: skip
+def wave_speed(
+    bore: Diameter,
+    wall: Diameter,
+    wall_modulus: Modulus,
+    bulk_modulus: Modulus = BULK,
+    density: KilogramPerCubicMetre = WATER_20C,
+) -> MetrePerSecond:
+    """Speed of a pressure wave in a pipe with expansion joints.
+
+    Parameters
+    ----------
+    bore : inside diameter [m]
+    wall : thickness, > 0 [m]
+    wall_modulus : of the pipe's material, > 0 [Pa]
+    bulk_modulus : of the water [Pa]
+    density : of the water [kg/m³]
+
+    Examples
+    --------
+    >>> round(wave_speed(0.20274, 0.00818, 207e9, 2.198853e9, 998.388))
+    1320
+    """
+    check_range("pipe wall", wall, above=0)
+    check_range("wall modulus", wall_modulus, above=0)
+    return math.sqrt(bulk_modulus / density) / math.sqrt(1 + bulk_modulus * bore / (wall_modulus * wall))
+
+
+@method(
+    id="joukowsky_pressure", symbol="dp", formula="rho * a * dv",
+    symbols={"rho": "density", "a": "wave_speed", "dv": "velocity_change"}, source=_JOUKOWSKY,
+)  # fmt: skip
+def joukowsky_pressure(
+    velocity_change: MetrePerSecond, wave_speed: MetrePerSecond, density: KilogramPerCubicMetre = WATER_20C
+) -> Pascal:
+    """Pressure rise when the flow stops at once.
+
+    Parameters
+    ----------
+    velocity_change : stopped [m/s]
+    wave_speed : in the pipe [m/s]
+    density : of the water [kg/m³]
+
+    Examples
+    --------
+    >>> round(joukowsky_pressure(1.5, 1320.38, 998.388) / 1000, 1)
+    1977.4
+    """
+    return density * wave_speed * velocity_change
+
+
+@method(
+    id="critical_stop_time", symbol="t_c", formula="2 * L / a", symbols={"L": "length", "a": "wave_speed"},
+    source=_JOUKOWSKY,
+)  # fmt: skip
+def critical_stop_time(length: Metre, wave_speed: MetrePerSecond) -> Second:
+    """Time for the wave to return: a stop within it has the full effect.
+
+    Parameters
+    ----------
+    length : of the pipeline [m]
+    wave_speed : > 0 [m/s]
+
+    Examples
+    --------
+    >>> round(critical_stop_time(1000, 1320.38), 3)
+    1.515
+    """
+    check_range("wave speed", wave_speed, above=0)
+    return 2 * length / wave_speed
+
+
+@method(
+    id="surge_head", symbol="dH", formula="a * dv / g * min(1, 2 * L / (a * t))",
+    symbols={"L": "length", "dv": "velocity_change", "t": "stop_time", "a": "wave_speed", "g": "gravity"},
+    source=Source("Michaud; equal to Joukowsky within the wave's return time", kind="handbook"),
+)  # fmt: skip
+def surge_head(
+    length: Metre, velocity_change: MetrePerSecond, stop_time: Second, wave_speed: MetrePerSecond, gravity: float = G
+) -> MetreHead:
+    """Head rise of an even stop within a time.
+
+    Parameters
+    ----------
+    length : of the pipeline [m]
+    velocity_change : stopped [m/s]
+    stop_time : > 0 [s]
+    wave_speed : in the pipe, > 0 [m/s]
+    gravity : standard gravity [m/s²]
+
+    Examples
+    --------
+    >>> round(surge_head(1000, 1.5, 3.0, 1320.38), 2)
+    101.97
+    """
+    check_range("stop time", stop_time, above=0)
+    check_range("wave speed", wave_speed, above=0)
+    return wave_speed * velocity_change / gravity * min(1.0, 2 * length / (wave_speed * stop_time))
+
+
+@method(
+    id="shortest_stop", symbol="t", formula="max(2 * L / a, 2 * L * dv / (g * dH))",
+    symbols={"L": "length", "dv": "velocity_change", "dH": "head_allowed", "a": "wave_speed", "g": "gravity"},
+    source=Source("Michaud, solved for the time", kind="derived"),
+)  # fmt: skip
+def shortest_stop(
+    length: Metre,
+    velocity_change: MetrePerSecond,
+    head_allowed: MetreHead,
+    wave_speed: MetrePerSecond,
+    gravity: float = G,
+) -> Second:
+    """Shortest time in which the flow may be stopped for a head rise allowed.
+
+    Parameters
+    ----------
+    length : of the pipeline [m]
+    velocity_change : stopped [m/s]
+    head_allowed : rise that may be added, > 0 [m]
+    wave_speed : in the pipe, > 0 [m/s]
+    gravity : standard gravity [m/s²]
+
+    Examples
+    --------
+    >>> round(shortest_stop(1000, 1.5, 50.986, 1320.38), 2)
+    6.0
+    """
+    check_range("head rise allowed", head_allowed, above=0)
+    check_range("wave speed", wave_speed, above=0)
+    return max(2 * length / wave_speed, 2 * length * velocity_change / (gravity * head_allowed))
+
+
+@method(
+    id="ramp_for_stop", symbol="t_r", formula="t / (1 - s_0)", symbols={"t": "stop_time", "s_0": "no_flow_ratio"},
+    source=Source("the flow is gone when the speed has fallen to where nothing moves", kind="derived"),
+)  # fmt: skip
+def ramp_for_stop(stop_time: Second, no_flow_ratio: Ratio) -> Second:
+    """Ramp, full speed to zero, whose part with flow lasts a given time.
+
+    Parameters
+    ----------
+    stop_time : in which the flow may end [s]
+    no_flow_ratio : speed ratio below which nothing moves, below 1 [-]
+
+    Examples
+    --------
+    >>> float(ramp_for_stop(6, 0.5))
+    12.0
+    """
+    check_range("no-flow speed ratio", no_flow_ratio, atleast=0, below=1)
+    return stop_time / (1 - no_flow_ratio)
+
+
+@method(
+    id="darcy_head", symbol="h_f", formula="f * L / D * v**2 / (2 * g)",
+    symbols={"f": "friction_factor", "L": "length", "D": "bore", "v": "velocity", "g": "gravity"},
+    source=Source("Darcy-Weisbach", kind="handbook"),
+)  # fmt: skip
+def darcy_head(
+    friction_factor: Ratio, length: Metre, bore: Diameter, velocity: MetrePerSecond, gravity: float = G
+) -> MetreHead:
+    """Head lost to friction in a pipe.
+
+    Parameters
+    ----------
+    friction_factor : Darcy's [-]
+    length : of the pipe [m]
+    bore : inside diameter, > 0 [m]
+    velocity : mean [m/s]
+    gravity : standard gravity [m/s²]
+
+    Examples
+    --------
+    >>> round(darcy_head(0.018860, 100, 0.15408, 0.80447), 3)
+    0.404
+    """
+    check_range("pipe bore", bore, above=0)
+    return friction_factor * length / bore * velocity**2 / (2 * gravity)
+
+
+@method(
+    id="friction_factor", symbol="f", formula="Swamee–Jain, then Colebrook by iteration", words=True,
+    source=Source("Colebrook 1939", kind="handbook"),
+)  # fmt: skip
+def friction_factor(reynolds: Ratio, roughness: Ratio) -> Ratio:
+    """Darcy friction factor of turbulent flow in a pipe.
+
+    Parameters
+    ----------
+    reynolds : above 4000 [-]
+    roughness : over the bore [-]
+
+    Examples
+    --------
+    >>> round(friction_factor(123_532, 2.985e-4), 5)
+    0.01886
+    """
+    check_range("Reynolds number", reynolds, atleast=4000)
+    x = -2 * math.log10(roughness / 3.7 + 5.74 / reynolds**0.9)
+    for _ in range(30):
+        x = -2 * math.log10(roughness / 3.7 + 2.51 * x / reynolds)
+    return 1 / x**2
+
+
+@method(
+    id="hazen_williams_head", symbol="h_f", formula="10.67 * L * Q**1.852 / (C**1.852 * D**4.8704)",
+    symbols={"L": "length", "Q": "flow", "C": "smoothness", "D": "bore"},
+    source=Source("Hazen-Williams, SI form", "from memory", "handbook"),
+)  # fmt: skip
+def hazen_williams_head(
+    flow: CubicMetrePerSecond, length: Metre, bore: Diameter, smoothness: Ratio = 130.0
+) -> MetreHead:
+    """Head lost to friction by the waterworks formula.
+
+    Parameters
+    ----------
+    flow : volume flow [m³/s]
+    length : of the pipe [m]
+    bore : inside diameter, > 0 [m]
+    smoothness : C, 150 plastic, 130 used steel, 100 old iron [-]
+
+    Examples
+    --------
+    >>> round(hazen_williams_head(0.015, 100, 0.15408, 140), 3)
+    0.428
+    """
+    check_range("pipe bore", bore, above=0)
+    check_range("Hazen-Williams C", smoothness, above=0)
+    return float(10.67 * length * flow**1.852 / (smoothness**1.852 * bore**4.8704))

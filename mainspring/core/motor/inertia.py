@@ -1,0 +1,149 @@
+"""What turns and how long it takes: inertia, acceleration, and the shortest ramps."""
+
+import math
+
+from mainspring.core.errors import NoSolution, check_range
+from mainspring.core.method import DERIVED, Source, method
+from mainspring.core.quantity import Inertia, NewtonMetre, Ratio, RevPerMin, Second, Watt
+
+
+@method(
+    id="reflected_inertia", symbol="J_m", formula="J * (n_f / n_m)**2",
+    symbols={"J": "inertia", "n_f": "machine_rpm", "n_m": "motor_rpm"}, source=DERIVED,
+)  # fmt: skip
+def reflected_inertia(inertia: Inertia, machine_rpm: RevPerMin, motor_rpm: RevPerMin) -> Inertia:
+    """Inertia of a belt-driven machine as the motor's shaft feels it.
+
+    Parameters
+    ----------
+    inertia : of the machine on its own shaft [kg·m²]
+    machine_rpm : of the machine [r/min]
+    motor_rpm : of the motor, > 0 [r/min]
+
+    Examples
+    --------
+    >>> round(reflected_inertia(150, 900, 1750), 2)
+    39.67
+    """
+    check_range("motor speed", motor_rpm, above=0)
+    return inertia * (machine_rpm / motor_rpm) ** 2
+
+
+@method(
+    id="acceleration_time", symbol="t", formula="J * 2 * pi * n / 60 / T",
+    symbols={"J": "inertia", "n": "speed_change", "T": "torque"}, source=DERIVED,
+)  # fmt: skip
+def acceleration_time(inertia: Inertia, speed_change: RevPerMin, torque: NewtonMetre) -> Second:
+    """Time in which a torque changes the speed of an inertia.
+
+    Parameters
+    ----------
+    inertia : of everything that turns [kg·m²]
+    speed_change : [r/min]
+    torque : left for accelerating, > 0 [N·m]
+
+    Examples
+    --------
+    >>> round(acceleration_time(6.321, 1750, 54.233), 2)
+    21.36
+    """
+    check_range("torque", torque, above=0)
+    return inertia * 2 * math.pi * speed_change / 60 / torque
+
+
+@method(
+    id="mean_accelerating_torque", symbol="T_a", formula="T_r * (k - L / 3)",
+    symbols={"T_r": "rated_torque", "k": "overload", "L": "load_torque"},
+    source=Source("mean of a square-law load over the run-up is a third of its end value", kind="derived"),
+)  # fmt: skip
+def mean_accelerating_torque(rated_torque: NewtonMetre, load_torque: Ratio, overload: Ratio = 1.1) -> NewtonMetre:
+    """Torque left for accelerating a square-law load, on the mean over the run-up.
+
+    Parameters
+    ----------
+    rated_torque : of the motor [N·m]
+    load_torque : of the machine at full speed over rated [-]
+    overload : that the drive allows, 1.1 normal and 1.5 heavy duty [-]
+
+    Raises
+    ------
+    NoSolution : the load takes all the torque there is
+
+    Examples
+    --------
+    >>> round(mean_accelerating_torque(100, 0.9), 1)
+    80.0
+    """
+    left = overload - load_torque / 3
+    if left <= 0:
+        raise NoSolution("no torque is left to accelerate the machine")
+    return rated_torque * left
+
+
+@method(
+    id="braking_torque_without_chopper", symbol="T_b", formula="x * P / (2 * pi * n / 60)",
+    symbols={"P": "rated_power", "n": "rated_rpm", "x": "loss_share"},
+    source=Source("returning energy is burnt in the losses of motor and drive, 10 to 20 % of rated power", kind="common practice"),  # noqa: E501
+)  # fmt: skip
+def braking_torque_without_chopper(rated_power: Watt, rated_rpm: RevPerMin, loss_share: Ratio = 0.15) -> NewtonMetre:
+    """Braking torque of a drive without a brake resistor, before its bus trips on overvoltage.
+
+    Parameters
+    ----------
+    rated_power : of the motor [W]
+    rated_rpm : of the motor, > 0 [r/min]
+    loss_share : of rated power that the losses burn [-]
+
+    Examples
+    --------
+    >>> round(braking_torque_without_chopper(15_000, 1470), 2)
+    14.62
+    """
+    check_range("motor speed", rated_rpm, above=0)
+    return loss_share * rated_power / (2 * math.pi * rated_rpm / 60)
+
+
+@method(
+    id="rotor_inertia_estimate", symbol="J_r", formula="0.0421401 * 0.02 * 2**(p / 2) * (P / 745.69987158227022)**(1.35 - 0.05 * p / 2)",
+    symbols={"P": "power", "p": "poles"},
+    source=Source("NEMA MG-1", "estimate of rotor inertia, within a factor of 1.5, from memory", "from memory"),
+)  # fmt: skip
+def rotor_inertia_estimate(power: Watt, poles: float) -> Inertia:
+    """Rotor inertia of a motor whose data sheet is not at hand.
+
+    Parameters
+    ----------
+    power : rated [W], > 0
+    poles : [-]
+
+    Examples
+    --------
+    >>> round(rotor_inertia_estimate(15_000, 4), 3)
+    0.144
+    """
+    check_range("power", power, above=0)
+    pairs, horsepower = poles / 2, power / 745.69987158227022
+    return float(0.0421401 * 0.02 * 2**pairs * horsepower ** (1.35 - 0.05 * pairs))
+
+
+@method(
+    id="largest_load_inertia", symbol="J_max", formula="A·hp^0.95/(n/1000)^2.4 − 0.0685·hp^1.5/(n/1000)^1.8 lb·ft²",
+    words=True, source=Source("NEMA MG-1", "12.54, line starting, from memory", "standard"),
+)  # fmt: skip
+def largest_load_inertia(power: Watt, synchronous_rpm: RevPerMin) -> Inertia:
+    """Largest load inertia a standard motor may start across the line: matters in bypass.
+
+    Parameters
+    ----------
+    power : rated [W]
+    synchronous_rpm : 300 to 3600 [r/min]
+
+    Examples
+    --------
+    >>> round(largest_load_inertia(7457, 1800) / 0.0421401, 1)
+    51.4
+    """
+    check_range("synchronous speed", synchronous_rpm, atleast=300, upto=3600)
+    hp, n = power / 745.69987158227022, synchronous_rpm / 1000
+    factor = 27.0 if synchronous_rpm > 1800 else 24.0
+    return float((factor * hp**0.95 / n**2.4 - 0.0685 * hp**1.5 / n**1.8) * 0.0421401)
