@@ -5,12 +5,12 @@ import time
 from collections.abc import Callable
 
 from mainspring.core.line import Line, parse_line
-from mainspring.demo import sites
+from mainspring.demo import pumps, sites
 
 
 def booster() -> Line:
     """The demo's clean booster, a full line."""
-    line, problems = parse_line({**sites.BOOSTER, "site": sites.ORRENDALE["entries"]})
+    line, problems = parse_line({**pumps.BOOSTER, "site": sites.ORRENDALE["entries"]})
     assert not problems
     return line
 

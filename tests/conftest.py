@@ -7,7 +7,7 @@ from typing import Any
 import pytest
 
 from mainspring.core.line import Line, parse_line
-from mainspring.demo import sites
+from mainspring.demo import fans, pumps, sites
 from tests.database import database_url, db, migrated
 
 __all__ = ["database_url", "db", "migrated"]
@@ -21,11 +21,24 @@ def records() -> dict[str, dict[str, Any]]:
         copied: dict[str, Any] = json.loads(json.dumps({**record, "site": site["entries"]}))
         return copied
 
-    return {
-        "planted": with_site(sites.PLANTED, sites.ORRENDALE),
-        "booster": with_site(sites.BOOSTER, sites.ORRENDALE),
-        "filter": with_site(sites.FILTER, sites.ORRENDALE),
-        "irrigation": with_site(sites.IRRIGATION, sites.MARROW),
+    at_home = {
+        "planted": pumps.PLANTED,
+        "booster": pumps.BOOSTER,
+        "filter": pumps.FILTER,
+        "borehole": pumps.BOREHOLE,
+        "wet_well": pumps.WET_WELL,
+        "supply_fan": fans.SUPPLY_FAN,
+        "exhaust": fans.POOL_EXHAUST,
+        "fan_wall": fans.FAN_WALL,
+    }
+    abroad = {
+        "irrigation": pumps.IRRIGATION,
+        "circulator": pumps.CIRCULATOR,
+        "wash_down": pumps.WASH_DOWN,
+        "tower": fans.TOWER_FAN,
+    }
+    return {n: with_site(r, sites.ORRENDALE) for n, r in at_home.items()} | {
+        n: with_site(r, sites.MARROW) for n, r in abroad.items()
     }
 
 

@@ -4,6 +4,7 @@ from collections.abc import Callable
 from dataclasses import dataclass
 
 from mainspring.core.checks import Finding, Severity, run_checks
+from mainspring.core.control.held import rises_with_speed, signal_at_setpoint
 from mainspring.core.derived import FULL_SPEED, Derived
 from mainspring.core.errors import MainspringError
 from mainspring.core.line import Line
@@ -13,7 +14,6 @@ from mainspring.core.procedure.steps import Step, plan_steps
 from mainspring.core.sentence import Sentence, say
 from mainspring.core.settings import plan_settings
 from mainspring.core.settings.setting import SettingRow
-from mainspring.core.signal.loop import signal_of_pressure
 
 
 @dataclass(frozen=True)
@@ -85,8 +85,8 @@ def _strip(line: Line, findings: list[Finding]) -> Strip:
             _said(line, "{0}", "motor.rated_current"),
             _said(line, "{0}, {1}", "motor.rated_power", "motor.rated_speed"),
         ),
-        "machine": (_said(line, "{0}", "machine.duty_flow"), _pump(line)),
-        "system": (_said(line, "{0}", "system.static_head"), _tank(line)),
+        "machine": _machine(line),
+        "system": _system(line),
         "sensor": (_range(line), say(_signal(line))),
     }
     return Strip(
@@ -106,15 +106,8 @@ def _said(line: Line, template: str, *paths: str) -> Sentence:
     """The template with the values at the paths, or a dash while one is missing."""
     if not all(line.has(p) for p in paths):
         return say("–")
-    names = {f"v{i}": _figure(line, p) for i, p in enumerate(paths)}
+    names = {f"v{i}": line.figure(p) for i, p in enumerate(paths)}
     return say(template.format(*(f"{{v{i}}}" for i in range(len(paths)))), **names)
-
-
-def _figure(line: Line, path: str) -> Figure:
-    group, _, name = path.partition(".")
-    found = getattr(getattr(line, group), name)
-    assert isinstance(found, Figure)
-    return found
 
 
 def _phases(line: Line) -> Sentence:
@@ -125,38 +118,60 @@ def _duty(line: Line) -> str:
     return {"normal": "normal duty", "heavy": "heavy duty"}.get(line.value("drive.duty") or "", "duty not known")
 
 
-def _pump(line: Line) -> Sentence:
-    return _said(line, "at {0}, best {1}", "machine.duty_head", "machine.best_efficiency")
+def _machine(line: Line) -> tuple[Sentence, Sentence]:
+    many = f"{line.machine.count:.0f} × " if line.has("machine.count") and line.machine.count > 1 else ""
+    if "fan" in line.traits:
+        key = _said(line, many + "{0}", "machine.air_flow")
+        return key, _said(line, "at {0}, best {1}", "machine.air_pressure", "machine.best_efficiency")
+    key = _said(line, many + "{0}", "machine.duty_flow")
+    return key, _said(line, "at {0}, best {1}", "machine.duty_head", "machine.best_efficiency")
 
 
-def _tank(line: Line) -> Sentence:
+def _system(line: Line) -> tuple[Sentence, Sentence]:
+    if "fan" in line.traits:
+        return _said(line, "{0}", "machine.air_pressure"), _said(line, "duct, air {0}", "system.air_degc")
+    if "submersible" in line.traits:
+        return _said(line, "{0}", "system.pumping_level"), say("up from the water")
+    if "closed" in line.traits:
+        return _said(line, "{0}", "machine.duty_head"), say("closed loop")
+    key = _said(line, "{0}", "system.static_head")
     if line.has("system.tank_volume"):
-        return _said(line, "static, tank {0}", "system.tank_volume")
-    return say("static head" if line.has("system.static_head") else "not known")
+        return key, _said(line, "static, tank {0}", "system.tank_volume")
+    return key, say("static head" if line.has("system.static_head") else "not known")
 
 
 def _range(line: Line) -> Sentence:
-    if line.value("sensor.range_low") == 0 and line.has("sensor.range_high"):
-        return say("0–{high}", high=line.sensor.range_high)
-    return _said(line, "{0} to {1}", "sensor.range_low", "sensor.range_high")
+    held = line.held
+    if held is None or not held.range_high:
+        return say("–")
+    if line.value(held.range_low) == 0 and line.has(held.range_high):
+        return say("0–{high}", high=line.figure(held.range_high))
+    return _said(line, "{0} to {1}", held.range_low, held.range_high)
 
 
 def _signal(line: Line) -> str:
+    if line.held is not None and line.held.id == "reference":
+        return "speed from outside"
     return {"4-20mA": "4–20 mA", "0-10V": "0–10 V", "2-10V": "2–10 V"}.get(
         line.value("sensor.signal") or "", "signal not known"
     )
 
 
 def _back(line: Line) -> Sentence:
-    if line.value("line.application") == "transfer":
+    held = line.held
+    if held is None:
+        return say("what it holds is not known yet")
+    if held.id == "reference":
         return say("speed reference from outside; follows the system's own curve")
-    if not line.has("control.setpoint"):
+    if not line.has(held.setpoint):
         return say("setpoint not known yet")
-    wanted = line.control.setpoint
-    signal = _try(lambda: signal_of_pressure(wanted, line.sensor.range_low, line.sensor.range_high))
-    if signal is None or not 0.004 <= signal <= 0.02:
-        return say("{wanted} wanted, pressure falls → faster", wanted=wanted)
-    return say("{wanted} wanted, {signal} at the input, pressure falls → faster", wanted=wanted, signal=signal)
+    wanted = line.figure(held.setpoint)
+    signal = _try(lambda: signal_at_setpoint(line))
+    action = f"{held.noun} {'falls' if rises_with_speed(line) else 'rises'} → faster"
+    low, high = line.value(held.range_low), line.value(held.range_high)
+    if signal is None or not low <= wanted <= high:
+        return say("{wanted} wanted, " + action, wanted=wanted)
+    return say("{wanted} wanted, {signal} at the input, " + action, wanted=wanted, signal=signal)
 
 
 def _try(compute: Callable[[], Figure]) -> Figure | None:
@@ -172,10 +187,10 @@ def key_figures(derived: Derived) -> dict[str, Figure | str]:
         "synchronous_speed": lambda: derived.synchronous_rpm,
         "slip": lambda: derived.rated_slip,
         "setpoint_head": lambda: derived.setpoint_head,
-        "shutoff_head": lambda: as_figure(derived.curve.c0),
+        "shutoff_head": lambda: as_figure((derived.fan or derived).curve.c0),
         "duty_flow": lambda: derived.full_flow,
         "duty_head": lambda: derived.head_at(derived.full_flow, FULL_SPEED),
-        "duty_power": lambda: _duty_power(derived),
+        "duty_power": lambda: derived.duty_power,
         "hold_speed": lambda: derived.hold_speed,
         "hold_frequency": lambda: derived.hold_frequency,
         "low_limit": lambda: derived.low_limit,
@@ -185,6 +200,7 @@ def key_figures(derived: Derived) -> dict[str, Figure | str]:
         "starts_on_leak": lambda: derived.starts_on_leak,
         "shutoff_pressure": lambda: derived.shutoff_pressure,
         "drive_amps": lambda: derived.drive_amps,
+        "drive_loss": lambda: derived.drive_loss,
     }
     found: dict[str, Figure | str] = {}
     for name, compute in wanted.items():
@@ -193,7 +209,3 @@ def key_figures(derived: Derived) -> dict[str, Figure | str]:
         except MainspringError as reason:
             found[name] = str(reason)
     return found
-
-
-def _duty_power(derived: Derived) -> Figure:
-    return derived.shaft_power(derived.full_flow, derived.head_at(derived.full_flow, FULL_SPEED), FULL_SPEED)

@@ -32,8 +32,9 @@ def progress_of(
     """Where a line stands; the first stage not done is the one in hand."""
     planned = sum(row.planned is not None for row in assessment.settings)
     steps_done = sum(s.state in (StepState.DONE,) for s in sheet)
-    transfer = assessment.line.value("line.application") == "transfer"
-    loop_tried = transfer or (assessment.line.has("control.low_limit") and assessment.line.has("control.sleep_below"))
+    line = assessment.line
+    benchless = line.has("line.application") and "rests" not in line.traits  # nothing to try on the loop bench
+    loop_tried = benchless or (line.has("control.low_limit") and line.has("control.sleep_below"))
     stops, unknown = assessment.count(Severity.STOP), assessment.count(Severity.UNKNOWN)
     baseline = any(s.step.id == "turn.baseline" and s.state is StepState.DONE for s in sheet)
     done = {

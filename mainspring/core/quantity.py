@@ -122,7 +122,7 @@ HORSEPOWER = 745.69987158227022  # W, 550 ft·lbf/s, exact by definition
 GALLON = 3.785411784e-3  # m³, US liquid gallon, exact by definition
 PSI = 6894.757293168361  # Pa
 FOOT = 0.3048  # m, exact by definition
-INCH_WATER = 249.08891  # Pa, conventional inch of water (4 °C)
+INCH_WATER = 249.08891  # Pa, conventional inch of water: 0.0254 m of 1000 kg/m³ at standard gravity
 WATER_20C = 998.2  # kg/m³ at 20 °C and 1 atm; IAPWS-95 gives 998.206
 
 
@@ -236,7 +236,7 @@ DIMENSIONS: dict[str, Dimension] = {
         _dimension("air_resistance", Unit("Pa/(m³/s)²", 1)),
         _dimension("air_slope", Unit("Pa/(m³/s)", 1)),
         _dimension("inertia", Unit("kg·m²", 1), Unit("lb·ft²", 0.45359237 * FOOT**2), us="lb·ft²", digits=3),
-        _dimension("heat", Unit("W", 1), Unit("kW", 1e3), Unit("Btu/h", 0.29307107), us="Btu/h", digits=3),
+        _dimension("heat", Unit("W", 1), Unit("kW", 1e3), Unit("Btu/h", 1055.056 / 3600), us="Btu/h", digits=3),
         _dimension("fault_current", Unit("A", 1), Unit("kA", 1e3), si="kA", digits=3),
         _dimension("conductor_area", Unit("m²", 1), Unit("mm²", 1e-6), si="mm²", digits=3),
         _dimension(

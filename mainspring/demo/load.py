@@ -11,7 +11,8 @@ from mainspring.core.line import parse_line
 from mainspring.core.line.record import SCHEMA_VERSION
 from mainspring.core.method import Figure
 from mainspring.core.procedure import Evidence, Step, judge_evidence
-from mainspring.demo.sites import BOOSTER, FILTER, IRRIGATION, MARROW, ORRENDALE, PLANTED, demo_id
+from mainspring.demo import fans, pumps
+from mainspring.demo.sites import MARROW, ORRENDALE, demo_id
 from mainspring.store import repository
 from mainspring.store.database import transact
 from mainspring.store.repository import KeptEvidence
@@ -45,12 +46,12 @@ def _load(now: datetime) -> None:
     orrendale, marrow = demo_id("orrendale"), demo_id("marrow creek")
     for key, site in ((orrendale, ORRENDALE), (marrow, MARROW)):
         repository.create_site(key, str(site["name"]), str(site["units"]), site["entries"], WHO)
-    _line(orrendale, "CW-BST-1", "cold-water booster, pool hall", PLANTED)
+    _line(orrendale, "CW-BST-1", "cold-water booster, pool hall", pumps.PLANTED)
     _line(
         orrendale,
         "CW-BST-2",
         "cold-water booster, gym wing",
-        BOOSTER,
+        pumps.BOOSTER,
         now - timedelta(hours=3),
         settings=1.0,
         upto="turn.rotation",
@@ -60,7 +61,7 @@ def _load(now: datetime) -> None:
         orrendale,
         "PF-1",
         "pool filter circulation, was throttled",
-        FILTER,
+        pumps.FILTER,
         now - timedelta(days=6),
         settings=1.0,
         upto="",
@@ -69,11 +70,36 @@ def _load(now: datetime) -> None:
         marrow,
         "IRR-P1",
         "irrigation, was throttled",
-        IRRIGATION,
+        pumps.IRRIGATION,
         now - timedelta(days=1),
         settings=0.6,
         upto="power.energise",
     )
+
+    _line(orrendale, "AHU-1/SF", "supply fan, pool and library", fans.SUPPLY_FAN, now - timedelta(days=2), 1.0, "")
+    _line(orrendale, "PH-EF", "pool-hall exhaust fan", fans.POOL_EXHAUST)
+    _line(orrendale, "LIB-FW", "fan wall of six, library air unit", fans.FAN_WALL)
+    _line(
+        orrendale,
+        "GSB-1",
+        "ground-source borehole pump with tank",
+        pumps.BOREHOLE,
+        now - timedelta(days=1, hours=2),
+        settings=1.0,
+        upto="data.limits",
+    )
+    _line(
+        orrendale,
+        "BW-1",
+        "backwash pit pump",
+        pumps.WET_WELL,
+        now - timedelta(hours=5),
+        settings=0.4,
+        upto="isolate.absence",
+    )
+    _line(marrow, "BH-P2", "boiler-house circulator", pumps.CIRCULATOR)
+    _line(marrow, "CT-1", "cooling-tower fan, packing house", fans.TOWER_FAN)
+    _line(marrow, "WD-1", "wash-down pump, potting shed", pumps.WASH_DOWN)
 
 
 def _line(

@@ -241,7 +241,9 @@ def summary_of(opened: Opened) -> dict[str, Any]:
         severity, headline = "caution", f"Stale: {stale.step.title.lower()}"
     elif severity == "clear":
         headline = "Everything checked is clear"
-    booster = line.value("line.application") != "transfer"
+    held = line.held
+    wanted = held if held is not None and held.setpoint else None
+    flow = ("machine.air_flow", "air_flow") if "fan" in line.traits else ("machine.duty_flow", "flow")
     return {
         "version": SUMMARY_VERSION,
         "states": opened.progress.states,
@@ -250,8 +252,8 @@ def summary_of(opened: Opened) -> dict[str, Any]:
         "headline": headline,
         "stops": sum(f.severity.word == "stop" for f in findings),
         "power": line.value("motor.rated_power"),
-        "wanted": line.value("control.setpoint") if booster else line.value("machine.duty_flow"),
-        "wanted_dimension": "pressure" if booster else "flow",
+        "wanted": line.value(wanted.setpoint if wanted else flow[0]),
+        "wanted_dimension": wanted.dimension if wanted else flow[1],
         "saved": opened.saved,
     }
 

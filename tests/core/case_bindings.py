@@ -33,8 +33,8 @@ UNITS: dict[str, float] = {
     "lb.ft2": 0.45359237 * 0.3048**2, "kg.m2": 1, "inwg": 249.08891, "cfm": 0.3048**3 / 60, "fpm": 0.3048 / 60,
     "lb/ft3": 0.45359237 / 0.3048**3, "Btu/h": 0.29307107, "kvar": 1e3, "mH": 1e-3, "m2": 1, "W/(m2.K)": 1,
     "J/(kg.K)": 1, "m/s": 1, "ft/s": 0.3048, "ohm/kft": 1 / 304.8, "ohm/m": 1, "bits": 1, "ft/psi": 0.3048 / PSI,
-    "gpm/psi0.5": 1, "m3/h/bar0.5": 1, "eV": 1, "kW/hp": 1000 / HORSEPOWER, "AWG/kcmil": 1, "ohm.m": 1, "bool": 1, "list": 1,
-    "mm2/m": 1e-6, "+/-%": 0.01, "degF_diff": 5 / 9,
+    "gpm/psi0.5": 1, "m3/h/bar0.5": 1, "eV": 1, "kW/hp": 1000 / HORSEPOWER, "AWG/kcmil": 1, "ohm.m": 1,
+    "bool": 1, "list": 1, "mm2/m": 1e-6, "+/-%": 0.01, "degF_diff": 5 / 9,
     "rpm.m0.75/s0.5": 1, "deg": 1, "hp (mean of the two rows)": HORSEPOWER,
 }  # fmt: skip
 

@@ -33,7 +33,9 @@ def test_method_gives_the_published_value(case: dict[str, Any]) -> None:
         return
     factor = UNITS[case["expected"].get("unit", "")]
     # a tolerance of 0 means an exact look-up: only the conversion's own rounding is allowed
-    assert float(found) == pytest.approx(expected * factor, rel=max(case["rel_tol"], ROUNDED.get(case["id"], 1e-12)), abs=1e-15)
+    assert float(found) == pytest.approx(
+        expected * factor, rel=max(case["rel_tol"], ROUNDED.get(case["id"], 1e-12)), abs=1e-15
+    )
 
 
 def test_every_case_is_bound_or_listed_as_to_come() -> None:

@@ -6,8 +6,10 @@ import pytest
 
 from mainspring.core.assess import assess
 from mainspring.core.checks import Finding
+from mainspring.core.checks.drive_place import PLACE
 from mainspring.core.checks.finding import CHECKS
-from mainspring.core.line import Choice, Line, find_field
+from mainspring.core.checks.system_sensor import AIR_PLACE, SENSOR_PLACE
+from mainspring.core.line import Choice, Flags, Line, find_field
 from tests.conftest import line_of
 
 Record = dict[str, dict[str, Any]]
@@ -31,8 +33,13 @@ def changes_of(text: str) -> dict[str, dict[str, Any]]:
     for pair in text.split():
         path, value = pair.split("=")
         group, name = path.split(".")
-        choice = isinstance(find_field(path), Choice)
-        changes.setdefault(group, {})[name] = None if value == "-" else value if choice else float(value)
+        field = find_field(path)
+        found: Any = None
+        if isinstance(field, Flags):
+            found = None if value == "-" else [v for v in value.split("+") if v != "none"]
+        elif value != "-":
+            found = value if isinstance(field, Choice) else float(value)
+        changes.setdefault(group, {})[name] = found
     return changes
 
 
@@ -119,7 +126,9 @@ BOTH_SIDES = [
     ("duty_near_best_efficiency", "machine.best_flow=0.0128",
      "machine.best_flow=0.0135", "caution", "of the best"),
     ("shutoff_within_rating", "system.pressure_rating=570000",
-     "system.pressure_rating=550000", "stop", "with everything shut"),
+     "system.pressure_rating=550000 system.relief=no", "stop", "with everything shut"),
+    ("shutoff_within_rating", "system.pressure_rating=570000",
+     "system.pressure_rating=550000", "caution", "with everything shut"),
     ("leak_does_not_cycle", "system.leak=0.00013",
      "system.leak=0.00014", "caution", "empties the tank"),
     ("leak_does_not_cycle", "system.tank_precharge=320000",
@@ -145,14 +154,198 @@ BOTH_SIDES = [
 ]  # fmt: skip
 
 
-@pytest.mark.parametrize(("check", "right", "wrong", "severity", "words"), BOTH_SIDES)
+# the same on other lines: base record first; "silent" where the right side has nothing to say
+ON_OTHER_LINES: list[tuple[str, str, str, str, str, str]] = [
+    ("booster", "amps_near_table", "motor.power_factor=- motor.rated_current=15.5",
+     "motor.power_factor=- motor.rated_current=15.6", "caution", "11.5 A is usual"),
+    ("booster", "amps_near_table", "motor.power_factor=- motor.rated_current=7.9",
+     "motor.power_factor=- motor.rated_current=7.7", "caution", "is usual for 5.5 kW"),
+    ("booster", "amps_near_table", "motor.power_factor=- motor.rated_current=11",
+     "motor.power_factor=- motor.rated_current=109", "stop", "109 A entered"),
+    ("booster", "amps_near_table", "motor.power_factor=- motor.rated_current=11",
+     "motor.power_factor=- motor.rated_current=20", "stop", "20 A entered"),
+    ("booster", "poles_agree_with_speed", "motor.poles=4",
+     "motor.poles=2", "stop", "belongs to 4"),
+    ("booster", "voltage_pair_agrees", "motor.other_voltage=690 motor.other_current=6.3",
+     "motor.other_voltage=690 motor.other_current=8", "stop", "not the same power"),
+    ("borehole", "service_factor_amps_fit", "motor.service_factor_current=21.4",
+     "motor.service_factor_current=21.5", "stop", "1 to 1.3 is possible"),
+    ("borehole", "service_factor_amps_fit", "motor.service_factor_current=16.6",
+     "motor.service_factor_current=16.4", "stop", "1 to 1.3 is possible"),
+    ("fan_wall", "exact_values_agree", "motor.inductance_q_again=0.0336",
+     "motor.inductance_q_again=0.0363", "stop", "36.3 mH the second"),
+    ("fan_wall", "exact_values_agree", "motor.inductance_q_again=0.0336",
+     "motor.inductance_q_again=0.0336 motor.back_emf_again=180.1", "stop", "180.1 V the second"),
+    ("fan_wall", "back_emf_is_possible", "motor.back_emf=238",
+     "motor.back_emf=240", "stop", "106 % of 400 V"),
+    ("fan_wall", "back_emf_is_possible", "motor.back_emf=137",
+     "motor.back_emf=130", "stop", "57.2 % of 400 V"),
+    ("fan_wall", "magnet_speed_is_synchronous", "motor.rated_speed=1768",
+     "motor.rated_speed=1770", "stop", "turn at 1760 r/min"),
+    ("wash_down", "single_phase_motor_on_drive", "drive.runs=single_phase",
+     "drive.runs=induction", "stop", "start switch burn"),
+    ("fan_wall", "drive_runs_magnet_motor", "drive.runs=magnet",
+     "drive.runs=induction", "stop", "its own control"),
+    ("booster", "air_at_motor", "motor.ambient=40",
+     "motor.ambient=41", "caution", "allows 40 °C"),
+    ("booster", "heat_gets_away", "drive.ambient=40",
+     "drive.ambient=41", "caution", "about 9.33 a of 10 a"),
+    ("booster", "heat_gets_away", "drive.ambient=40",
+     "drive.ambient=51", "stop", "11 K over"),
+    ("booster", "heat_gets_away", "drive.enclosure=sealed drive.box_width=1 drive.box_height=1.6 drive.box_depth=0.4 drive.box_stands=wall drive.box_wall=stirred drive.ambient=28",
+     "drive.enclosure=sealed drive.box_width=1 drive.box_height=1.6 drive.box_depth=0.4 drive.box_stands=wall drive.box_wall=stirred drive.ambient=29", "caution", "round the drive"),
+    ("booster", "heat_gets_away", "drive.enclosure=vented drive.box_width=0.6 drive.box_height=1 drive.box_depth=0.4 drive.box_air=0.057",
+     "drive.enclosure=vented drive.box_width=0.6 drive.box_height=1 drive.box_depth=0.4 drive.box_air=0.05", "caution", "the box has 0.05"),
+    ("booster", "heat_gets_away", "drive.enclosure=vented drive.box_width=0.6 drive.box_height=1 drive.box_depth=0.4 drive.box_air=0.057",
+     "drive.enclosure=vented drive.box_width=0.6 drive.box_height=1 drive.box_depth=0.4 drive.box_air=0.03", "stop", "the box has 0.03"),
+    ("booster", "duty_suits_load", "line.load=centrifugal",
+     "line.load=clogging", "stop", "110 % for 60 s"),
+    ("booster", "duty_suits_load", "line.load=clogging drive.duty=heavy",
+     "line.load=centrifugal drive.duty=heavy", "caution", "110 % at most"),
+    ("booster", "heavy_amps_below_normal", "drive.heavy_current=14.9",
+     "drive.heavy_current=15", "stop", "always the lower"),
+    ("booster", "drive_plate_agrees", "drive.rated_current=24.7",
+     "drive.rated_current=24.9", "caution", "15.5 A is usual"),
+    ("booster", "drive_plate_agrees", "drive.rated_current=10.9",
+     "drive.rated_current=10.8", "caution", "15.5 A is usual"),
+    ("booster", "fault_level_is_known", "supply.fault_current=8000",
+     "supply.fault_current=-", "caution", "has been entered"),
+    ("booster", "fault_level_is_known", "supply.fault_current=10000",
+     "supply.fault_current=10100", "stop", "10.1 kA can flow"),
+    ("booster", "harmonics_are_bearable", "supply.reactor=line3",
+     "supply.reactor=none", "caution", "before it"),
+    ("circulator", "harmonics_are_bearable", "supply.demand_current=36",
+     "supply.demand_current=36 supply.transformer_rating=- supply.fault_current=650", "caution", "the limit is 5 %"),
+    ("booster", "phases_suit_drive", "supply.phases=3",
+     "supply.phases=1 drive.rated_current=24", "caution", "It keeps about 50 %"),
+    ("booster", "motor_stands_the_peaks", "motor.inverter_duty=no drive.lead_length=12",
+     "motor.inverter_duty=no drive.lead_length=14", "caution", "1000 V allowed"),
+    ("booster", "carrier_suits_lead", "drive.carrier=4000",
+     "drive.carrier=8000", "caution", "of the drive's amps"),
+    ("booster", "carrier_suits_lead", "drive.carrier=4000 drive.lead_length=31",
+     "drive.carrier=6000 drive.lead_length=31", "caution", "more leakage to earth"),
+    ("booster", "lead_is_thick_enough", "drive.lead_size=mm1.5 motor.rated_current=13.9",
+     "drive.lead_size=mm1.5 motor.rated_current=14.1", "stop", "carries 17.5 A"),
+    ("booster", "lead_is_thick_enough", "drive.lead_size=mm1.5 drive.lead_length=50",
+     "drive.lead_size=mm1.5 drive.lead_length=60", "caution", "3 % is the usual target"),
+    ("booster", "lead_is_thick_enough", "drive.lead_size=awg14",
+     "drive.lead_size=awg14 motor.rated_current=16.1", "stop", "14 AWG carries 20 A"),
+    ("borehole", "motor_lead_is_short", "drive.output_filter=sine",
+     "drive.output_filter=none", "caution", "reflected peak"),
+    ("supply_fan", "motor_drives_fan", "machine.air_pressure=1430",
+     "machine.air_pressure=1450", "stop", "the motor is rated 15 kW"),
+    ("supply_fan", "motor_drives_fan", "machine.air_pressure=520",
+     "machine.air_pressure=480", "caution", "load"),
+    ("supply_fan", "fan_run_out_within_motor", "motor.rated_power=14500",
+     "motor.rated_power=14000", "caution", "in air of"),
+    ("booster", "curve_speed_fits", "machine.curve_speed=1600",
+     "machine.curve_speed=1610", "caution", "1.107"),
+    ("exhaust", "curve_speed_fits", "machine.pulley_ratio=0.674",
+     "machine.pulley_ratio=-", "caution", "0.6735"),
+    ("supply_fan", "speed_within_machine", "machine.highest_speed=1470",
+     "machine.highest_speed=1469", "stop", "are allowed"),
+    ("supply_fan", "ramps_suit_inertia", "control.ramp_up=7",
+     "control.ramp_up=6.5", "caution", "at least 6.787 s"),
+    ("supply_fan", "ramps_suit_inertia", "control.ramp_down=38",
+     "control.ramp_down=37", "caution", "37.32 s down"),
+    ("booster", "motor_cooled_at_low_speed", "line.load=centrifugal",
+     "line.load=positive_displacement", "caution", "does not cool it"),
+    ("borehole", "water_cools_submersible", "system.sleeve_bore=0.215",
+     "system.sleeve_bore=0.217", "stop", "0.152 m/s are needed"),
+    ("borehole", "sleeps_before_it_cooks", "system.sleeve_bore=0.16",
+     "system.sleeve_bore=-", "caution", "only above"),
+    ("booster", "precharge_suits_setpoint", "system.tank_precharge=233000",
+     "system.tank_precharge=230000", "caution", "one school asks"),
+    ("booster", "precharge_suits_setpoint", "system.tank_precharge=312000",
+     "system.tank_precharge=315000", "caution", "one school asks"),
+    ("booster", "tank_is_large_enough", "system.tank_volume=0.056",
+     "system.tank_volume=0.05", "caution", "a fifth of one minute"),
+    ("booster", "tank_is_large_enough", "system.tank_volume=0.056",
+     "system.tank_volume=0.02", "caution", "need 26.3 L"),
+    ("booster", "relief_is_there", "system.relief=yes",
+     "system.relief=no", "caution", "stuck signal"),
+    ("circulator", "circulator_makes_difference", "control.setpoint=182000",
+     "control.setpoint=184000", "caution", "of the duty head"),
+    ("circulator", "circulator_makes_difference", "control.setpoint=182000",
+     "control.setpoint=280000", "stop", "at no flow and full speed"),
+    ("supply_fan", "fan_makes_duct_pressure", "control.air_setpoint=880",
+     "control.air_setpoint=900", "caution", "made at duty flow"),
+    ("supply_fan", "fan_makes_duct_pressure", "control.air_setpoint=880",
+     "control.air_setpoint=1200", "stop", "made at duty flow"),
+    ("supply_fan", "fan_near_best", "machine.best_air_flow=12.4",
+     "machine.best_air_flow=12.6", "caution", "of the best"),
+    ("supply_fan", "fan_near_best", "machine.best_air_flow=5.8",
+     "machine.best_air_flow=5.7", "caution", "of the best"),
+    ("exhaust", "fan_stands_at_start", "system.windmills=no",
+     "system.windmills=yes", "caution", "makes volts"),
+    ("booster", "surge_within_rating", "system.pipe_length=40 system.pipe_bore=0.15 system.pipe_wall=0.004 system.pipe_material=pvc",
+     "system.pipe_length=40 system.pipe_bore=0.1 system.pipe_wall=0.004 system.pipe_material=steel", "caution", "stopped at once"),
+    ("booster", "surge_within_rating", "system.pipe_length=200 system.pipe_bore=0.2 system.pipe_wall=0.004 system.pipe_material=pe",
+     "system.pipe_length=4000 system.pipe_bore=0.2 system.pipe_wall=0.004 system.pipe_material=pe", "caution", "20 s planned"),
+    ("booster", "npsh_is_enough", "machine.npsh_required=5.3 system.water_above_inlet=-3",
+     "machine.npsh_required=5.4 system.water_above_inlet=-3", "caution", "wanted with margin"),
+    ("booster", "npsh_is_enough", "machine.npsh_required=5.3 system.water_above_inlet=-3",
+     "machine.npsh_required=6.5 system.water_above_inlet=-3", "stop", "the pump asks 6.5 m"),
+    ("booster", "least_flow_is_kept", "machine.least_flow=0.0056",
+     "machine.least_flow=0.0058", "caution", "of best flow"),
+    ("booster", "pumps_share_the_flow", "machine.duty_head=47",
+     "machine.duty_head=47.5", "caution", "head rises only"),
+    ("wet_well", "pit_levels_in_order", "control.level_setpoint=2",
+     "control.level_setpoint=2.1", "stop", "hold 2.1 m"),
+    ("wet_well", "pit_is_large_enough", "system.start_level=0.97",
+     "system.start_level=0.95", "caution", "at the worst inflow"),
+    ("wet_well", "pit_is_large_enough", "system.start_level=0.97",
+     "system.start_level=0.6", "stop", "stop 0.6 m"),
+    ("booster", "input_tells_finely", "sensor.bits=10",
+     "sensor.bits=9", "caution", "of 4 bar"),
+    ("supply_fan", "setpoint_within_range", "control.air_setpoint=900",
+     "control.air_setpoint=1000", "stop", "would never see it"),
+    ("wet_well", "setpoint_within_range", "control.level_setpoint=1.1",
+     "control.level_setpoint=0.9", "caution", "of the range"),
+    ("exhaust", "setpoint_within_range", "control.temperature_setpoint=50",
+     "control.temperature_setpoint=55", "caution", "of the range"),
+    ("booster", "loop_has_volts_left", "sensor.cable_length=89",
+     "sensor.cable_length=91", "caution", "common practice"),
+    ("booster", "loop_has_volts_left", "sensor.cable_length=80",
+     "sensor.cable_length=700 sensor.loop_supply=15", "stop", "drives at most"),
+    ("fan_wall", "loop_has_volts_left", "sensor.cable_length=30",
+     "sensor.cable_length=31", "caution", "loses volts"),
+    ("wash_down", "plate_agrees_with_itself", "motor.rated_current=7.2",
+     "motor.rated_current=14.4", "stop", "would be"),
+]  # fmt: skip
+
+
+# conditions of a place: silent while they are not ticked, one sentence each when they are
+SILENT_WHEN_RIGHT = {
+    c.id for c in CHECKS if c.id.startswith(("drive_place_", "sensor_place_", "sensor_air_place_"))
+} - {"drive_place_is_good"}
+PLACES = [
+    ("booster", f"drive_place_{name}", "drive.place=none", f"drive.place={name}", "stop" if stops else "caution", why[:20])
+    for name, (stops, why, _) in PLACE.items()
+] + [
+    ("booster", f"sensor_place_{name}", "sensor.place=none", f"sensor.place={name}", "stop" if stops else "caution", why[:20])
+    for name, (stops, why, _) in SENSOR_PLACE.items()
+] + [
+    ("supply_fan", f"sensor_air_place_{name}", "sensor.air_place=none", f"sensor.air_place={name}",
+     "stop" if stops else "caution", why[:20])
+    for name, (stops, why, _) in AIR_PLACE.items()
+]  # fmt: skip
+
+
+@pytest.mark.parametrize(
+    ("base", "check", "right", "wrong", "severity", "words"),
+    [("booster", *row) for row in BOTH_SIDES] + ON_OTHER_LINES + PLACES,
+)
 def test_check_on_both_sides(
-    check: str, right: str, wrong: str, severity: str, words: str, records: dict[str, Record]
+    base: str, check: str, right: str, wrong: str, severity: str, words: str, records: dict[str, Record]
 ) -> None:
-    fine = judged(records["booster"], check, **changes_of(right))
-    assert fine is not None
-    assert fine.severity.word == "clear"
-    bad = judged(records["booster"], check, **changes_of(wrong))
+    fine = judged(records[base], check, **changes_of(right))
+    if check in SILENT_WHEN_RIGHT:
+        assert fine is None
+    else:
+        assert fine is not None
+        assert fine.severity.word == "clear", fine.because.text()
+    bad = judged(records[base], check, **changes_of(wrong))
     assert bad is not None
     assert bad.severity.word == severity
     assert words in bad.because.text().replace("\u202f", " ")
@@ -160,8 +353,17 @@ def test_check_on_both_sides(
 
 
 def test_every_check_is_tried_on_both_sides_or_only_ever_says_one_thing() -> None:
-    tried = {row[0] for row in BOTH_SIDES}
-    one_sided = {"drive_power_covers_motor", "range_covers_shutoff", "action_is_known"}  # tested below
+    tried = {row[0] for row in BOTH_SIDES} | {row[1] for row in ON_OTHER_LINES + PLACES}
+    one_sided = {
+        "drive_power_covers_motor",
+        "range_covers_shutoff",
+        "action_is_known",
+        "height_is_allowed_for",
+        "application_is_known",
+        "drive_place_is_good",
+        "sensor_sits_well",
+        "air_sensor_sits_well",
+    }  # tested below
     assert {c.id for c in CHECKS} == tried | one_sided
 
 

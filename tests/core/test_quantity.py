@@ -11,6 +11,7 @@ from mainspring.core.errors import BadEntry
 from mainspring.core.quantity import DIMENSIONS, Dimension, Unit, round_significant
 
 PINT = pint.UnitRegistry(autoconvert_offset_to_baseunit=True)
+PINT.define("conventional_inch_of_water = inch * 1000 kg/m**3 * standard_gravity")
 AS_PINT = {
     "–": "dimensionless", "%": "percent", "r/min": "rpm", "m³/s": "m**3/s", "L/s": "L/s", "m³/h": "m**3/hour",
     "L/min": "L/min", "gpm": "gallon/min", "m³": "m**3", "gal": "gallon", "min": "minute", "h": "hour", "a": "year",
@@ -18,6 +19,9 @@ AS_PINT = {
     "mΩ": "milliohm", "W/(m²·K)": "W/m**2/K", "m²": "m**2", "µF": "microfarad", "°": "degree", "per hour": "1/hour",
     "1/s": "1/s", "hp": "hp", "in": "inch", "ft/s": "ft/s", "t": "metric_ton", "kg/kWh": "kg/kWh", "kg/J": "kg/J",
     "/J": "1/J", "/kWh": "1/kWh", "m/(m³/s)²": "s**2/m**5", "s²/m⁵": "s**2/m**5", "m/(m³/s)": "s/m**2", "V/Hz": "V/Hz",
+    "cfm": "ft**3/min", "in w.g.": "conventional_inch_of_water", "Pa/(m³/s)²": "Pa*s**2/m**6", "Pa/(m³/s)": "Pa*s/m**3",
+    "kg·m²": "kg*m**2", "lb·ft²": "lb*ft**2", "Btu/h": "Btu/hour", "mm²": "mm**2", "Ω/m": "ohm/m", "Ω/km": "ohm/km",
+    "Ω/kft": "ohm/kft", "Ω·m": "ohm*m", "var": "W", "kvar": "kW",
 }  # fmt: skip
 PAIRS = [(d, u) for d in DIMENSIONS.values() for u in d.units if u.symbol]
 

@@ -14,11 +14,11 @@ from mainspring.core.assess import assess
 from mainspring.core.derived import Derived
 from mainspring.core.energy.savings import savings_of
 from mainspring.core.errors import BadEntry, MainspringError
-from mainspring.core.line import GROUPS, Choice, Line, Points, Quantity, find_field, parse_line
+from mainspring.core.line import GROUPS, Choice, Flags, Line, Points, Quantity, find_field, parse_line
 from mainspring.core.line.fields import Field
 from mainspring.core.motor.proof import proof_of
 from mainspring.core.simulation import simulate_loop, tuning_for
-from mainspring.demo import sites
+from mainspring.demo import fans, pumps
 from tests.conftest import line_of
 
 
@@ -83,6 +83,8 @@ def _entry(field: Field) -> st.SearchStrategy[Any]:
         return st.floats(low, field.upto).filter(lambda v: field.above is None or v > field.above)
     if isinstance(field, Choice):
         return st.sampled_from(sorted(field.choices))
+    if isinstance(field, Flags):
+        return st.lists(st.sampled_from(sorted(field.choices)), unique=True, max_size=3)
     if isinstance(field, Points):
         row = st.tuples(*(st.floats(c.atleast, c.upto) for c in field.columns)).map(list)
         return st.lists(row, min_size=1, max_size=6)
@@ -111,15 +113,27 @@ def test_no_record_in_range_makes_an_assessment_fail(record: dict[str, Any]) -> 
         savings_of(line, assessment.derived)
 
 
+WHOLE: dict[str, dict[str, Any]] = {
+    "booster": pumps.BOOSTER,
+    "filter": pumps.FILTER,
+    "borehole": pumps.BOREHOLE,
+    "circulator": pumps.CIRCULATOR,
+    "wet_well": pumps.WET_WELL,
+    "supply_fan": fans.SUPPLY_FAN,
+    "fan_wall": fans.FAN_WALL,
+    "tower": fans.TOWER_FAN,
+}
+
+
 @given(
     record=RECORDS,
-    base=st.sampled_from(["booster", "filter"]),
+    base=st.sampled_from(sorted(WHOLE)),
     part=st.sampled_from(["machine", "system", "sensor", "control"]),
 )
 @settings(max_examples=80, deadline=None, derandomize=True)
 def test_no_record_in_range_makes_a_bench_fail(record: dict[str, Any], base: str, part: str) -> None:
     """A whole line with one station replaced by anything in range: the loop, the proof and the savings still answer."""
-    whole = {"booster": sites.BOOSTER, "filter": sites.FILTER}[base]
+    whole = WHOLE[base]
     line, _ = parse_line({**whole, part: {**whole[part], **record.get(part, {})}})
     derived = Derived(line)
     with contextlib.suppress(MainspringError):

@@ -168,7 +168,7 @@ def fan_curve_from_duty(flow: AirFlow, pressure: AirPascal) -> FanCurve:
     """
     check_range("duty flow", flow, above=0)
     check_range("duty pressure", pressure, above=0)
-    return FanCurve(1.25 * pressure, 0.0, -0.25 * pressure / flow**2)
+    return FanCurve(1.25 * float(pressure), 0.0, -0.25 * float(pressure) / float(flow) ** 2)
 
 
 @method(
@@ -499,3 +499,87 @@ def fan_part_load_power(flow_share: Ratio, control: str) -> Percent:
     if control not in PART_LOAD:
         raise OutOfRange("control", control, ", ".join(PART_LOAD))
     return sum(c * flow_share**i for i, c in enumerate(PART_LOAD[control]))
+
+
+@method(
+    id="air_power",
+    symbol="P_a",
+    formula="Q * p",
+    symbols={"Q": "flow", "p": "pressure"},
+    source=DERIVED,
+)
+def air_power(flow: AirFlow, pressure: AirPascal) -> Watt:
+    """Power that the air receives.
+
+    Parameters
+    ----------
+    flow : volume flow [m³/s]
+    pressure : of the fan, or of that part of the system [Pa]
+
+    Examples
+    --------
+    >>> float(air_power(4, 500))
+    2000.0
+    """
+    return flow * pressure
+
+
+@method(
+    id="fan_speed_for",
+    symbol="s",
+    formula="(-c1 * Q + sqrt((c1 * Q)**2 - 4 * c0 * (c2 * Q**2 - p / k))) / (2 * c0)",
+    symbols={"Q": "flow", "p": "pressure", "c0": "c0", "c1": "c1", "c2": "c2", "k": "density_ratio"},
+    source=Source("fan laws, solved for the speed", kind="derived"),
+)
+def fan_speed_for(
+    flow: AirFlow, pressure: AirPascal, c0: AirPascal, c1: AirSlope, c2: AirResistance, density_ratio: Ratio = 1.0
+) -> Ratio:
+    """Speed ratio at which a fan gives a pressure at a flow.
+
+    Parameters
+    ----------
+    flow : wanted [m³/s], >= 0
+    pressure : wanted [Pa], >= 0
+    c0 : pressure at no flow and full speed, > 0 [Pa]
+    c1 : linear coefficient [Pa/(m³/s)]
+    c2 : quadratic coefficient [Pa/(m³/s)²]
+    density_ratio : air over the curve's density [-]
+
+    Examples
+    --------
+    >>> round(fan_speed_for(2, 200, 1000, 0, -12.5), 4)
+    0.5
+    """
+    check_range("flow", flow, atleast=0)
+    check_range("pressure", pressure, atleast=0)
+    root = (c1 * flow) ** 2 - 4 * c0 * (c2 * flow**2 - pressure / density_ratio)
+    return (-c1 * flow + math.sqrt(root)) / (2 * c0)
+
+
+@method(
+    id="fan_no_flow_power",
+    symbol="P_0",
+    formula="k * c0 * s**3 * Q_b / (2 * eta_b)",
+    symbols={"c0": "c0", "s": "speed_ratio", "Q_b": "best_flow", "eta_b": "best_efficiency", "k": "density_ratio"},
+    source=Source("limit of the efficiency parabola at no flow", kind="derived"),
+)
+def fan_no_flow_power(
+    c0: AirPascal, speed_ratio: Ratio, best_flow: AirFlow, best_efficiency: Percent, density_ratio: Ratio = 1.0
+) -> Watt:
+    """Shaft power of a fan against closed dampers.
+
+    Parameters
+    ----------
+    c0 : pressure at no flow and full speed [Pa]
+    speed_ratio : of full speed [-]
+    best_flow : at best efficiency and full speed [m³/s]
+    best_efficiency : 0 < η <= 1 [-]
+    density_ratio : air over the curve's density [-]
+
+    Examples
+    --------
+    >>> round(fan_no_flow_power(1000, 1.0, 4, 0.7))
+    2857
+    """
+    check_range("best efficiency", best_efficiency, above=0, upto=1)
+    return density_ratio * c0 * speed_ratio**3 * best_flow / (2 * best_efficiency)

@@ -2,12 +2,14 @@
 
 from mainspring.core.checks import (
     drive_motor,
+    drive_place,
     machine_system,
     motor_machine,
     motor_plate,
     sensor_drive,
     supply_drive,
     system_sensor,
+    whole_line,
 )
 from mainspring.core.checks.finding import Finding, Fix, Severity, run_checks
 
@@ -16,6 +18,7 @@ __all__ = [
     "Fix",
     "Severity",
     "drive_motor",
+    "drive_place",
     "machine_system",
     "motor_machine",
     "motor_plate",
@@ -23,4 +26,5 @@ __all__ = [
     "sensor_drive",
     "supply_drive",
     "system_sensor",
+    "whole_line",
 ]

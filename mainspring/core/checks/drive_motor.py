@@ -2,11 +2,25 @@
 
 from mainspring.core.checks.finding import Fix, Verdict, caution, check, clear, stop
 from mainspring.core.derived import Derived
-from mainspring.core.drive.motor_lead import critical_lead_length
+from mainspring.core.drive.motor_lead import critical_lead_length, motor_peak_voltage
+from mainspring.core.drive.rating import altitude_derating, ambient_derating
+from mainspring.core.electrical.cables import (
+    CABLE_REACTANCE,
+    awg_ampacity,
+    conductor_resistance,
+    drop_share,
+    metric_ampacity,
+    motor_branch_ampacity,
+    smallest_awg,
+    three_phase_drop,
+)
+from mainspring.core.electrical.harmonics import bus_voltage_peak
 from mainspring.core.line import Line
-from mainspring.core.method import COMMON_PRACTICE, Source, assume
+from mainspring.core.method import COMMON_PRACTICE, Figure, Source, assume, given
+from mainspring.core.motor.cooling import motor_peak_withstand
 from mainspring.core.ratios import margin, multiple_of
 from mainspring.core.sentence import say
+from mainspring.core.tables import table
 
 
 @check(
@@ -17,12 +31,23 @@ from mainspring.core.sentence import say
 )
 def drive_carries_motor_amps(line: Line, derived: Derived) -> Verdict:
     """The drive is sized on amps, not on power."""
-    needed, available = line.motor.rated_current, derived.drive_amps
-    numbers = {"needed": needed, "available": available, "rated": line.drive.rated_current}
+    needed, available = derived.motor_amps, derived.drive_amps
+    numbers = {"needed": needed, "available": available, "rated": derived.rated_amps}
     if available < needed:
+        factors = {
+            "kz": altitude_derating(derived.altitude),
+            "kt": ambient_derating(line.drive.ambient, line.drive.ambient_rating),
+            "kc": derived.carrier_factor,
+            "k1": derived.phase_factor,
+        }
         return stop(
             "Drive too small for this motor",
-            say("The motor draws {needed} at full load, the drive gives {available} here ({rated} rated).", **numbers),
+            say(
+                "The motor draws {needed} at full load, the drive gives {available} here ({rated} rated × {kz} altitude"
+                " × {kt} air × {kc} carrier × {k1} phases).",
+                **numbers,
+                **factors,
+            ),
             say("Choose a drive rated at least for the motor's amps at this altitude and temperature."),
         )
     spare = margin(available, needed)
@@ -89,11 +114,11 @@ def drive_power_covers_motor(line: Line, derived: Derived) -> Verdict | None:
 )
 def current_limit_fits(line: Line, derived: Derived) -> Verdict:
     """Plate amps by default; 1.15 × plate only with that service factor; never above the drive."""
-    plate, drive = line.motor.rated_current, line.drive.rated_current
+    plate, drive = derived.motor_amps, line.drive.rated_current
     if not line.drive.has("current_limit"):
         return clear(
             "Current limit follows the plate",
-            say("It will be set to {plate}, since a service factor is stated for sine supply.", plate=plate),
+            say("It will be set to {plate}; a service factor is stated for sine supply.", plate=plate),
         )
     limit = line.drive.current_limit
     ratio = multiple_of(limit, plate)
@@ -139,6 +164,10 @@ def motor_lead_is_short(line: Line, derived: Derived) -> Verdict:
     length = line.drive.lead_length
     critical = critical_lead_length(assume("drive.rise_time", 0.2e-6, "time", "0.2 µs, usual of modern drives"))
     numbers = {"length": length, "critical": critical}
+    filtered = line.value("drive.output_filter") in ("dvdt", "sine")
+    if filtered and (length <= 150 or line.value("drive.output_filter") == "sine"):
+        kind = line.drive.fields["output_filter"].choices[line.drive.output_filter]  # type: ignore[attr-defined]
+        return clear("Motor lead is filtered", say(f"{{length}} behind a {kind}.", **numbers))
     if length <= 30:
         where = "below" if length <= critical else "beyond"
         return clear(
@@ -156,3 +185,109 @@ def motor_lead_is_short(line: Line, derived: Derived) -> Verdict:
         say("{length}; beyond {critical} the reflected peak is full.", **numbers),
         say("Fit a sine filter by the drive's manual; count its 2 to 5 % volt drop."),
     )
+
+
+@check(
+    place="drive-motor",
+    about="peak volts at the motor",
+    needs=("drive.lead_length", "supply.voltage"),
+    source=Source("NEMA MG-1", "part 30: 1000 V; part 31: 3.1 × rated volts, from memory", "standard"),
+    once=("motor.inverter_duty",),
+)
+def motor_stands_the_peaks(line: Line, derived: Derived) -> Verdict:
+    """Reflected peaks against what the insulation stands."""
+    critical = critical_lead_length(assume("drive.rise_time", 0.2e-6, "time", "0.2 µs, usual of modern drives"))
+    peak = motor_peak_voltage(bus_voltage_peak(line.supply.voltage), line.drive.lead_length, critical)
+    general = line.motor.inverter_duty == "no"
+    if general:
+        stands = given("general_withstand", 1000.0, "voltage", "general-purpose motor, MG-1 part 30")
+    else:
+        stands = motor_peak_withstand(line.supply.voltage)
+    numbers = {"peak": peak, "stands": stands, "length": line.drive.lead_length}
+    filtered = line.value("drive.output_filter") in ("dvdt", "sine")
+    if peak <= stands or filtered:
+        return clear("Insulation stands the peaks", say("Up to {peak} at {length}, {stands} allowed.", **numbers))
+    return caution(
+        "Peaks above what the motor stands",
+        say("Up to {peak} at {length}; {stands} allowed for this insulation.", **numbers),
+        say("Fit a dV/dt filter, shorten the lead, or take an inverter-duty motor."),
+    )
+
+
+@check(
+    place="drive-motor",
+    about="carrier against lead and heat",
+    needs=("drive.lead_length",),
+    source=COMMON_PRACTICE,
+    once=("drive.carrier",),
+)
+def carrier_suits_lead(line: Line, derived: Derived) -> Verdict:
+    """High carriers cost amps and multiply the reflections of a long lead."""
+    drive = line.drive
+    numbers = {"carrier": drive.carrier, "length": drive.lead_length, "left": derived.carrier_factor}
+    if drive.lead_length > 30 and drive.carrier > 4000:
+        return caution(
+            "High carrier on a long lead",
+            say("{carrier} on {length} of lead: more reflections and more leakage to earth.", **numbers),
+            say("Take 2 to 4 kHz, or a sine filter made for the carrier."),
+        )
+    if derived.carrier_factor < 0.9:
+        return caution(
+            "High carrier costs amps",
+            say("{carrier} leaves {left} of the drive's amps.", **numbers),
+            say("Take 2 to 4 kHz unless the noise is heard; the drive's manual gives its own curve."),
+        )
+    return clear("Carrier suits lead and heat", say("{carrier} on {length}, {left} of the amps left.", **numbers))
+
+
+@check(
+    place="drive-motor",
+    about="the conductors of the lead",
+    needs=("drive.lead_length", "motor.rated_current", "motor.rated_voltage"),
+    source=Source("NEC 430.22 and table 310.16; IEC 60364-5-52; the local code governs", "from memory", "standard"),
+    once=("drive.lead_size",),
+)
+def lead_is_thick_enough(line: Line, derived: Derived) -> Verdict:
+    """Ampacity at 125 % of the motor's amps, and the volt drop over the length."""
+    drive, amps = line.drive, derived.motor_amps
+    size = drive.lead_size
+    least = motor_branch_ampacity(amps)
+    carries = awg_ampacity(size[3:]) if size.startswith("awg") else metric_ampacity(float(size[2:]) * 1e-6)
+    area = conductor_area(size)
+    power_factor = line.motor.power_factor if line.motor.has("power_factor") else given("power_factor", 0.85, "ratio")
+    reactance = given("reactance", CABLE_REACTANCE, "wire_resistance", "0.08 mΩ/m, IEC 60364-5-52 annex G")
+    drop = three_phase_drop(amps, drive.lead_length, conductor_resistance(area), reactance, power_factor)
+    share = drop_share(drop, line.motor.rated_voltage)
+    label = drive.fields["lead_size"].choices[size]  # type: ignore[attr-defined]
+    numbers = {
+        "carries": carries,
+        "least": least,
+        "amps": amps,
+        "drop": drop,
+        "share": share,
+        "length": drive.lead_length,
+    }
+    if carries < least:
+        return stop(
+            "Lead is too thin",
+            say(f"{label} carries {{carries}}; 125 % of {{amps}} is {{least}}.", **numbers),
+            say(f"Take at least {smallest_awg(least)} AWG or its metric equal, by the local code."),
+        )
+    if share > 0.03:
+        return caution(
+            "Volt drop in the lead is large",
+            say(f"{{length}} of {label} drop {{drop}}, {{share}}; 3 % is the usual target.", **numbers),
+            say("Take the next size, or allow for it: the motor gets less volts at full speed."),
+        )
+    return clear(
+        "Lead is thick enough",
+        say(f"{label} carries {{carries}}, {{least}} needed; {{drop}} dropped, {{share}}.", **numbers),
+    )
+
+
+def conductor_area(size: str) -> Figure:
+    """Area of a conductor of the choice list, mm2.5 or awg8, as a figure."""
+    if size.startswith("mm"):
+        return given("conductor_area", float(size[2:]) * 1e-6, "conductor_area", "as entered")
+    square = float(table("conductors")["awg"][size[3:]]["area"]) * 1e-6
+    return given("conductor_area", square, "conductor_area", "NEC chapter 9 table 8")

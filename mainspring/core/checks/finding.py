@@ -1,7 +1,7 @@
 """What a check says, and how checks are declared and run."""
 
 from collections.abc import Callable
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from enum import IntEnum
 
 from mainspring.core.derived import Derived
@@ -49,6 +49,8 @@ class Finding:
     fields: tuple[str, ...]
     fix: Fix | None = None
     needs: tuple[str, ...] = ()
+    doubts: str = ""  # the plate value that may be upheld against this finding
+    upheld: str = ""  # why it was
 
 
 @dataclass(frozen=True)
@@ -91,6 +93,8 @@ class Check:
     source: Source
     function: CheckFunction
     only: tuple[str, ...]
+    once: tuple[str, ...]
+    doubts: str
 
 
 CHECKS: list[Check] = []
@@ -99,20 +103,29 @@ PLACE_ORDER = ("motor", *(s.id for s in STATIONS if s.id != "motor"), *JOINTS)
 
 
 def check(
-    *, place: str, about: str, needs: tuple[str, ...], source: Source, only: tuple[str, ...] = ()
+    *,
+    place: str,
+    about: str,
+    needs: tuple[str, ...],
+    source: Source,
+    only: tuple[str, ...] = (),
+    once: tuple[str, ...] = (),
+    doubts: str = "",
 ) -> Callable[[CheckFunction], CheckFunction]:
     """Declare a check at a station or joint.
 
-    `about` completes "not known yet: …"; `needs` are the fields without which it says so; `only` limits it to
-    applications. A check returns None where it has nothing to say.
+    `about` completes "not known yet: …"; `needs` are the fields without which it says so; `only` are the traits of
+    which the line must have one; `once` are fields asked on demand, and the check is silent until they are entered;
+    `doubts` is the plate value that the technician may uphold against it. A check returns None where it has nothing
+    to say.
     """
     if place not in PLACE_ORDER:
         raise TypeError(f"no station or joint is called {place}")
-    for path in needs:
+    for path in (*needs, *once, *([doubts] if doubts else [])):
         find_field(path)
 
     def declare(function: CheckFunction) -> CheckFunction:
-        CHECKS.append(Check(function.__name__, place, about, needs, source, function, only))
+        CHECKS.append(Check(function.__name__, place, about, needs, source, function, only, once, doubts))
         return function
 
     return declare
@@ -125,8 +138,7 @@ def run_checks(line: Line, derived: Derived) -> list[Finding]:
 
 
 def _run(declared: Check, line: Line, derived: Derived) -> Finding | None:
-    application = line.value("line.application")
-    if declared.only and application is not None and application not in declared.only:
+    if not line.applies(declared.only) or not all(line.has(path) for path in declared.once):
         return None
     missing = tuple(path for path in declared.needs if not line.has(path))
     if missing:
@@ -139,7 +151,7 @@ def _run(declared: Check, line: Line, derived: Derived) -> Finding | None:
         verdict = Verdict(Severity.UNKNOWN, f"Cannot be judged: {declared.about}", say(_safe(str(reason))))
     if verdict is None:
         return None
-    return Finding(
+    finding = Finding(
         declared.id,
         declared.place,
         verdict.severity,
@@ -149,6 +161,24 @@ def _run(declared: Check, line: Line, derived: Derived) -> Finding | None:
         declared.source,
         declared.needs,
         verdict.fix,
+        doubts=declared.doubts if verdict.severity < Severity.UNKNOWN else "",
+    )
+    return _upheld(line, finding) if finding.doubts else finding
+
+
+def _upheld(line: Line, finding: Finding) -> Finding:
+    """A finding against a plate value that the technician upholds: no longer in the way, its numbers still shown."""
+    group, _, name = finding.doubts.partition(".")
+    entry = line.entries[group][name]
+    if not entry.upheld:
+        return finding
+    return replace(
+        finding,
+        severity=Severity.CLEAR,
+        title=f"{finding.title}: upheld",
+        do=say(_safe(f"The plate says so: {entry.upheld}")),
+        fix=None,
+        upheld=entry.upheld,
     )
 
 

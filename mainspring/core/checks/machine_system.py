@@ -1,11 +1,31 @@
 """Machine – system: can the pump do what is wanted, and can it rest."""
 
-from mainspring.core.checks.finding import Verdict, caution, check, clear, stop
+from mainspring.core.air.density import pressure_at_altitude
+from mainspring.core.checks.finding import Fix, Verdict, caution, check, clear, stop
 from mainspring.core.derived import FULL_SPEED, Derived
-from mainspring.core.hydraulics.pump_curve import share_of_best_flow
-from mainspring.core.hydraulics.tank import precharge_below_setpoint, precharge_share_of_setpoint
+from mainspring.core.errors import MainspringError
+from mainspring.core.hydraulics.power import specific_speed
+from mainspring.core.hydraulics.pump_curve import pump_efficiency, share_of_best_flow, shutoff_rise
+from mainspring.core.hydraulics.suction import (
+    low_flow_rise,
+    npsh_available,
+    npsh_wanted,
+    preferred_region,
+    sump_volume,
+)
+from mainspring.core.hydraulics.surge import pipe_velocity, surge_peak
+from mainspring.core.hydraulics.tank import (
+    pit_volume,
+    precharge_below_setpoint,
+    precharge_share_of_setpoint,
+    tank_share_of_minute,
+    tank_volume_for_run,
+)
+from mainspring.core.hydraulics.water import vapour_pressure, water_density
+from mainspring.core.limits import full_stop_surge, ramp_down_reasons, surge_ramp, wave_speed_of
 from mainspring.core.line import Line
-from mainspring.core.method import COMMON_PRACTICE, DERIVED, Source, as_figure, given
+from mainspring.core.method import COMMON_PRACTICE, DERIVED, Figure, Source, as_figure, assume, given
+from mainspring.core.ratios import multiple_of, share_of
 from mainspring.core.sentence import say
 
 
@@ -14,13 +34,12 @@ from mainspring.core.sentence import say
     about="whether the pump reaches the setpoint",
     needs=(
         "control.setpoint",
-        "system.suction_pressure",
         "machine.duty_flow",
         "machine.duty_head",
         "motor.rated_speed",
     ),
     source=DERIVED,
-    only=("booster",),
+    only=("rests",),
 )
 def pump_reaches_setpoint(line: Line, derived: Derived) -> Verdict:
     """Head at duty flow and at shut-off against the head that the setpoint needs."""
@@ -50,6 +69,7 @@ def pump_reaches_setpoint(line: Line, derived: Derived) -> Verdict:
     about="the lowest useful speed",
     needs=("machine.duty_flow", "machine.duty_head", "motor.rated_speed", "motor.rated_frequency"),
     source=DERIVED,
+    only=("pump",),
 )
 def speed_range_is_useful(line: Line, derived: Derived) -> Verdict:
     """Between the speed that moves nothing and full speed there must be room to control."""
@@ -76,15 +96,17 @@ def speed_range_is_useful(line: Line, derived: Derived) -> Verdict:
 @check(
     place="machine-system",
     about="the duty point against best efficiency",
-    needs=("system.static_head", "machine.best_flow", "machine.duty_flow", "machine.duty_head", "motor.rated_speed"),
+    only=("pump",),
+    needs=("machine.best_flow", "machine.duty_flow", "machine.duty_head", "motor.rated_speed"),
     source=Source("ANSI/HI 9.6.3", "preferred operating region, from memory", "standard"),
 )
 def duty_near_best_efficiency(line: Line, derived: Derived) -> Verdict:
-    """Full-speed duty within 70 to 120 % of best flow."""
-    flow = derived.full_flow
-    share = share_of_best_flow(flow, FULL_SPEED, derived.best_flow)
-    numbers = {"flow": flow, "share": share, "best": derived.best_flow}
-    if 0.7 <= share <= 1.2:
+    """Full-speed duty within 70 to 120 % of best flow, 80 to 115 % for high specific speeds."""
+    flow, best = derived.full_flow, derived.best_flow
+    share = share_of_best_flow(flow, FULL_SPEED, best)
+    speed = specific_speed(line.motor.rated_speed, best, derived.head_at(best, FULL_SPEED))
+    numbers = {"flow": flow, "share": share, "best": best}
+    if preferred_region(flow, best, 51.645 * speed):
         return clear("Near best efficiency", say("{flow} at full speed is {share} of the best {best}.", **numbers))
     return caution(
         "Away from best efficiency",
@@ -96,13 +118,20 @@ def duty_near_best_efficiency(line: Line, derived: Derived) -> Verdict:
 @check(
     place="machine-system",
     about="shut-off pressure against the rating",
-    needs=("system.pressure_rating", "system.suction_pressure", "machine.duty_head", "motor.rated_speed"),
+    needs=("system.pressure_rating", "machine.duty_head", "motor.rated_speed"),
     source=DERIVED,
+    only=("pump",),
 )
 def shutoff_within_rating(line: Line, derived: Derived) -> Verdict:
     """Everything shut at full speed must not burst the weakest part."""
     pressure, rating = derived.shutoff_pressure, line.system.pressure_rating
     numbers = {"pressure": pressure, "rating": rating}
+    if pressure > rating and line.value("system.relief") == "yes":
+        return caution(
+            "Only the relief valve guards the rating",
+            say("{pressure} with everything shut at full speed, the weakest part is rated {rating}.", **numbers),
+            say("Prove that the relief valve opens below the rating, and cap the highest speed as well."),
+        )
     if pressure > rating:
         return stop(
             "Shut-off pressure exceeds the rating",
@@ -124,7 +153,7 @@ def shutoff_within_rating(line: Line, derived: Derived) -> Verdict:
         "sensor.range_low",
     ),
     source=COMMON_PRACTICE,
-    only=("booster",),
+    only=("tank",),
 )
 def leak_does_not_cycle(line: Line, derived: Derived) -> Verdict:
     """Tank drawdown against the smallest demand: starts per hour."""
@@ -157,3 +186,373 @@ def leak_does_not_cycle(line: Line, derived: Derived) -> Verdict:
             say("Find the leak, boost before sleep, or fit a larger tank."),
         )
     return clear("Rests on a small leak", say("{leak} wakes it {starts}, {allowed} allowed.", **numbers))
+
+
+@check(
+    place="machine-system",
+    about="precharge of the tank",
+    needs=("system.tank_precharge", "control.setpoint"),
+    source=COMMON_PRACTICE,
+    only=("tank",),
+    doubts="system.tank_precharge",
+)
+def precharge_suits_setpoint(line: Line, derived: Derived) -> Verdict:
+    """Precharge near what one of the two schools asks: 20 psi below the setpoint, or 70 % of it."""
+    found, setpoint = line.system.tank_precharge, line.control.setpoint
+    share = precharge_share_of_setpoint(setpoint)
+    below = precharge_below_setpoint(setpoint) if setpoint > 1.6e5 else share
+    low, high = min(below, share), max(below, share)
+    numbers = {"pre": found, "below": below, "share": share, "set": setpoint}
+    if 0.88 * low <= found <= 1.12 * high:
+        return clear("Precharge suits the setpoint", say("{pre}; the schools ask {below} and {share}.", **numbers))
+    return caution(
+        "Precharge does not suit the setpoint",
+        say("{pre} for {set}: one school asks {below} (20 psi below), the other {share} (70 %).", **numbers),
+        say("Set it with the system drained; between the two both are content."),
+        Fix("system.tank_precharge", round(float(share), -3), say("{share}?", share=share)),
+    )
+
+
+@check(
+    place="machine-system",
+    about="size of the tank",
+    needs=("system.tank_volume", "machine.duty_flow"),
+    source=COMMON_PRACTICE,
+    only=("tank",),
+)
+def tank_is_large_enough(line: Line, derived: Derived) -> Verdict:
+    """A fifth of the pump's minute, or what the drawdown at sleep needs for a minute of leak."""
+    volume, flow = line.system.tank_volume, line.machine.duty_flow
+    practice = tank_share_of_minute(flow)
+    numbers = {"volume": volume, "practice": practice, "flow": flow}
+    words = "{volume}; a fifth of one minute of {flow} is {practice}"
+    try:
+        for_leak = tank_volume_for_run(
+            line.system.leak, given("rest", 180.0, "time", "three minutes between starts"), derived.drawdown
+        )
+        numbers |= {"leak": for_leak, "draw": derived.drawdown}
+        words += "; three minutes of leak at a drawdown of {draw} need {leak}"
+        enough = volume >= for_leak
+    except MainspringError:
+        enough = volume >= practice
+    if enough and volume >= 0.5 * practice:
+        return clear("Tank is large enough", say(words + ".", **numbers))
+    if enough:
+        return caution(
+            "Tank smaller than practice",
+            say(words + ".", **numbers),
+            say("It covers the leak; see on the loop bench that it does not wake too often."),
+        )
+    return caution(
+        "Tank is too small",
+        say(words + ".", **numbers),
+        say("A larger tank, a tighter system, or expect it to start often."),
+    )
+
+
+@check(
+    place="machine-system",
+    about="the relief valve",
+    needs=("system.relief",),
+    source=COMMON_PRACTICE,
+    only=("holds:pressure",),
+)
+def relief_is_there(line: Line, derived: Derived) -> Verdict:
+    """A pump that holds pressure has a relief valve behind it."""
+    if line.system.relief == "yes":
+        return clear("Relief valve is there", say("Set below the weakest part; prove it."))
+    return caution(
+        "No relief valve",
+        say("A stuck signal drives the pump to full speed against a shut system."),
+        say("Fit one below the rating of the weakest part, or show why none is needed."),
+    )
+
+
+@check(
+    place="machine-system",
+    about="whether the circulator makes the difference",
+    needs=("control.setpoint", "machine.duty_flow", "machine.duty_head", "motor.rated_speed", "control.dp_place"),
+    source=DERIVED,
+    only=("holds:differential",),
+)
+def circulator_makes_difference(line: Line, derived: Derived) -> Verdict:
+    """The differential pressure wanted lies below the duty head, with room for the friction before it."""
+    wanted, duty = derived.setpoint_head, line.machine.duty_head
+    share = share_of(wanted, duty)
+    numbers = {"wanted": wanted, "duty": duty, "share": share}
+    if wanted > derived.curve.c0:
+        return stop(
+            "Pump can never make this difference",
+            say("{wanted} wanted, {top} at no flow and full speed.", top=as_figure(derived.curve.c0), **numbers),
+            say("Check the setpoint and its unit."),
+        )
+    if wanted > duty * (1.02 if line.control.dp_place == "pump" else 0.85):
+        return caution(
+            "Differential pressure set too high",
+            say("{wanted} is {share} of the duty head {duty}: the pump will hardly slow down.", **numbers),
+            say("At the far end a third to a half of it is usual; lower it until the last room just has flow."),
+        )
+    return clear("Circulator makes the difference", say("{wanted} held of {duty} at duty, {share}.", **numbers))
+
+
+@check(
+    place="machine-system",
+    about="whether the fan makes the duct pressure",
+    needs=("control.air_setpoint", "machine.air_flow", "machine.air_pressure", "system.air_degc", "motor.rated_speed"),
+    source=DERIVED,
+    only=("supply_fan", "fan_array"),
+)
+def fan_makes_duct_pressure(line: Line, derived: Derived) -> Verdict | None:
+    """The held duct pressure lies well below what the fan makes at its duty flow in this air."""
+    if not line.applies(("holds:duct",)):
+        return None
+    fan = derived.fan
+    assert fan is not None
+    wanted = line.control.air_setpoint
+    at_duty = fan.head_at(line.machine.air_flow, FULL_SPEED)
+    share = share_of(wanted, at_duty) if at_duty > 0 else given("share", 9.9, "percent")
+    numbers = {"wanted": wanted, "duty": at_duty, "share": share, "rho": fan.density}
+    if wanted >= at_duty:
+        return stop(
+            "Fan cannot hold this pressure at its duty flow",
+            say("{wanted} wanted, {duty} made at duty flow in air of {rho}.", **numbers),
+            say("Check the setpoint and its unit; the fan would stay at full speed for ever."),
+        )
+    if share > 0.75:
+        return caution(
+            "Little of the fan's pressure is left for the ducts",
+            say("{wanted} is {share} of the {duty} made at duty flow.", **numbers),
+            say("A third is usual, two thirds down the main duct. Lower it until the farthest box just has its flow."),
+        )
+    return clear("Fan holds the duct pressure", say("{wanted} of {duty} at duty flow, {share}.", **numbers))
+
+
+@check(
+    place="machine-system",
+    about="where the fan works on its curve",
+    needs=("machine.air_flow", "machine.air_pressure", "system.air_degc", "motor.rated_speed"),
+    source=Source("AMCA 201", "selection away from the stall side, from memory", "standard"),
+    only=("fan",),
+)
+def fan_near_best(line: Line, derived: Derived) -> Verdict:
+    """Full-speed flow with the dampers as they stand, between 60 and 130 % of best flow."""
+    fan = derived.fan
+    assert fan is not None
+    flow = derived.full_flow
+    share = multiple_of(flow, fan.best_flow)
+    numbers = {"flow": flow, "share": share_of(flow, fan.best_flow), "best": fan.best_flow}
+    if 0.6 <= share <= 1.3:
+        return clear("Fan works near its best", say("{flow} at full speed is {share} of the best {best}.", **numbers))
+    if share < 0.6:
+        return caution(
+            "Fan works on its stall side",
+            say("{flow} at full speed is only {share} of the best {best}.", **numbers),
+            say("Expect rumble and hunting; look for shut dampers, clogged filters or a wrong curve."),
+        )
+    return caution(
+        "Fan works far out on its curve",
+        say("{flow} at full speed is {share} of the best {best}.", **numbers),
+        say("Look for open doors or missing filters; slow it by the highest speed rather than by dampers."),
+    )
+
+
+@check(
+    place="machine-system",
+    about="whether the fan may turn by itself",
+    needs=("system.windmills",),
+    source=COMMON_PRACTICE,
+    only=("fan",),
+)
+def fan_stands_at_start(line: Line, derived: Derived) -> Verdict:
+    """A turning fan trips a drive that starts at zero, and is no safe thing to touch."""
+    if line.system.windmills == "no":
+        return clear("Fan stands at start", say("Nothing turns it while the drive is off."))
+    return caution(
+        "Fan may turn by itself",
+        say("Draught or the other fans turn it while the drive is off; a turning motor makes volts."),
+        say("Set flying start, fit a backdraught damper; block the wheel before hands go near it."),
+    )
+
+
+@check(
+    place="machine-system",
+    about="water hammer",
+    needs=("machine.duty_flow", "machine.duty_head", "system.pressure_rating", "motor.rated_speed"),
+    source=Source("Joukowsky; Michaud; Wylie and Streeter", "Fluid Transients, from memory", "handbook"),
+    only=("pump",),
+    once=("system.pipe_length", "system.pipe_bore", "system.pipe_wall", "system.pipe_material"),
+)
+def surge_within_rating(line: Line, derived: Derived) -> Verdict:
+    """Full stop at once against the rating, and the ramp that keeps the surge within a fifth of the head."""
+    surge = full_stop_surge(line)
+    working = derived.pressure_at_gauge(line.machine.duty_head)
+    peak = surge_peak(working, surge)
+    ramp = surge_ramp(line, derived)
+    planned = line.control.ramp_down if line.control.has("ramp_down") else ramp_down_reasons(line, derived)[0].figure
+    numbers = {"surge": surge, "peak": peak, "rating": line.system.pressure_rating, "ramp": ramp, "planned": planned}
+    numbers |= {"a": wave_speed_of(line), "v": pipe_velocity(line.machine.duty_flow, line.system.pipe_bore)}
+    slams = line.value("system.check_valve") == "swing"
+    if peak > line.system.pressure_rating:
+        return caution(
+            "A sudden stop would exceed the rating",
+            say("{v} stopped at once adds {surge}: {peak} in a pipe rated {rating}.", **numbers),
+            say(
+                "Ramp down in at least {ramp} with flow; a power failure ignores the ramp, so fit surge protection"
+                + (" and a quiet check valve." if slams else "."),
+                **numbers,
+            ),
+        )
+    if planned < ramp:
+        return caution(
+            "Ramp down is short for this pipeline",
+            say("{planned} planned; {ramp} keeps the surge within a fifth of the working head.", **numbers),
+            say("Lengthen the ramp down to {ramp}.", **numbers),
+        )
+    return clear(
+        "Water hammer stays small",
+        say("At most {peak} even at a sudden stop, rated {rating}; ramp down of {ramp} or longer.", **numbers),
+    )
+
+
+@check(
+    place="machine-system",
+    about="NPSH",
+    needs=("machine.duty_flow",),
+    source=Source("ANSI/HI 9.6.1 class", "margin, from memory", "guideline"),
+    only=("pump",),
+    once=("machine.npsh_required", "system.water_above_inlet"),
+)
+def npsh_is_enough(line: Line, derived: Derived) -> Verdict:
+    """NPSH available at this altitude and temperature against what the pump asks with margin."""
+    system = line.system
+    temperature = (
+        system.water_degc
+        if system.has("water_degc")
+        else assume("system.water_degc", 20.0, "temperature", "cold water")
+    )
+    friction = (
+        system.suction_friction
+        if system.has("suction_friction")
+        else assume("system.suction_friction", 0.5, "head", "a short, wide suction pipe")
+    )
+    surface = pressure_at_altitude(derived.altitude)
+    found = npsh_available(
+        surface, vapour_pressure(temperature), system.water_above_inlet, friction, _density(temperature)
+    )
+    required = line.machine.npsh_required
+    wanted = npsh_wanted(required)
+    numbers = {"found": found, "wanted": wanted, "required": required, "t": temperature, "z": system.water_above_inlet}
+    if found < required:
+        return stop(
+            "The pump will cavitate",
+            say("{found} available with {z} of water above it at {t}; the pump asks {required}.", **numbers),
+            say("Lower the pump, raise the water, widen the suction, or cap the speed: what it asks falls with speed."),
+        )
+    if found < wanted:
+        return caution(
+            "Little NPSH in hand",
+            say("{found} available, {wanted} wanted with margin ({required} asked).", **numbers),
+            say("Listen for gravel at full speed; cap the speed if it is heard."),
+        )
+    return clear("NPSH is enough", say("{found} available, {wanted} wanted with margin.", **numbers))
+
+
+def _density(temperature: Figure) -> Figure:
+    return water_density(min(temperature, given("boiling", 100.0, "temperature")))
+
+
+@check(
+    place="machine-system",
+    about="the least continuous flow",
+    needs=("machine.duty_flow", "motor.rated_speed", "machine.best_efficiency"),
+    source=COMMON_PRACTICE,
+    only=("pump",),
+    once=("machine.least_flow",),
+)
+def least_flow_is_kept(line: Line, derived: Derived) -> Verdict:
+    """Least flow as a share of best flow, and how much the water warms there."""
+    least, best = line.machine.least_flow, derived.best_flow
+    share = share_of(least, best)
+    eta = pump_efficiency(least, FULL_SPEED, best, line.machine.best_efficiency)
+    rise = low_flow_rise(derived.head_at(least, FULL_SPEED), eta)
+    numbers = {"least": least, "share": share, "rise": rise}
+    if share > 0.6 or rise > 8:
+        return caution(
+            "Least flow is out of the ordinary",
+            say("{least} is {share} of best flow, the water warms by {rise} there.", **numbers),
+            say("Check it on the pump's sheet; 20 to 40 % and less than 8 K are usual."),
+        )
+    return clear("Least flow is ordinary", say("{least} is {share} of best flow, {rise} warmer there.", **numbers))
+
+
+@check(
+    place="machine-system",
+    about="pumps side by side",
+    needs=("machine.count", "machine.duty_head", "motor.rated_speed"),
+    source=COMMON_PRACTICE,
+    only=("booster",),
+)
+def pumps_share_the_flow(line: Line, derived: Derived) -> Verdict | None:
+    """Pumps in parallel need a curve that rises to shut-off."""
+    if line.machine.count < 2:
+        return None
+    rise = shutoff_rise(as_figure(derived.curve.c0), line.machine.duty_head)
+    numbers = {"rise": rise, "n": line.machine.count}
+    if rise < 0.10:
+        return caution(
+            "Flat curves do not share the flow",
+            say(
+                "{n} pumps whose head rises only {rise} from duty to shut-off: one may push the other shut.", **numbers
+            ),
+            say("Run them at equal speed, stage late, and watch that each one carries flow."),
+        )
+    return clear("Pumps share the flow", say("{n} pumps, head rises {rise} from duty to shut-off.", **numbers))
+
+
+@check(
+    place="machine-system",
+    about="the levels of the pit",
+    needs=("system.stop_level", "system.start_level", "system.high_level", "control.level_setpoint"),
+    source=COMMON_PRACTICE,
+    only=("wet_well",),
+)
+def pit_levels_in_order(line: Line, derived: Derived) -> Verdict:
+    """Stop below held level, held level at or below start, start below alarm."""
+    system, held = line.system, line.control.level_setpoint
+    numbers = {"stop": system.stop_level, "held": held, "start": system.start_level, "high": system.high_level}
+    if system.stop_level < held <= system.start_level < system.high_level:
+        return clear("Levels are in order", say("Stop {stop}, hold {held}, start {start}, alarm {high}.", **numbers))
+    return stop(
+        "Levels are not in order",
+        say("Stop {stop}, hold {held}, start {start}, alarm {high}.", **numbers),
+        say("Upwards they read: stop, hold, start, alarm. Check which level was meant and from where it counts."),
+    )
+
+
+@check(
+    place="machine-system",
+    about="volume of the pit",
+    needs=("system.pit_area", "system.stop_level", "system.start_level", "machine.duty_flow"),
+    source=Source("ANSI/HI 9.8", "V = T·Q/4, worst inflow half the pump's flow, from memory", "standard"),
+    only=("wet_well",),
+)
+def pit_is_large_enough(line: Line, derived: Derived) -> Verdict:
+    """Volume between stop and start against the starts that the motor stands."""
+    system = line.system
+    if system.start_level <= system.stop_level:
+        return stop(
+            "Start level is not above stop level",
+            say("Start {a}, stop {b}.", a=system.start_level, b=system.stop_level),
+            say("Check both levels."),
+        )
+    volume = pit_volume(system.pit_area, system.start_level, system.stop_level)
+    cycle = given("cycle_time", 360.0, "time", "ten starts an hour, common practice")
+    needed = sump_volume(line.machine.duty_flow, cycle)
+    numbers = {"volume": volume, "needed": needed, "cycle": cycle}
+    if volume < needed:
+        return caution(
+            "Pit is small for starts at full flow",
+            say("{volume} between stop and start; {needed} keep starts {cycle} apart at the worst inflow.", **numbers),
+            say("Hold the level by speed so that it seldom stops, or widen the band."),
+        )
+    return clear("Pit is large enough", say("{volume} between stop and start, {needed} needed.", **numbers))

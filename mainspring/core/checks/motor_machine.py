@@ -1,18 +1,38 @@
-"""Motor – machine: shaft power, and at run-out."""
+"""Motor – machine: shaft power, run-out, torque and inertia, speed limits, cooling at low speed."""
 
-from mainspring.core.checks.finding import Verdict, caution, check, clear, stop
+from mainspring.core.air.fan import fan_efficiency_at, fan_shaft_power
+from mainspring.core.checks.finding import Fix, Verdict, caution, check, clear, stop
 from mainspring.core.derived import FULL_SPEED, Derived
+from mainspring.core.errors import MainspringError
 from mainspring.core.hydraulics.power import pump_shaft_power
 from mainspring.core.hydraulics.pump_curve import pump_efficiency
+from mainspring.core.limits import (
+    cooling_flow,
+    cooling_frequency,
+    highest_reasons,
+    lowest_reasons,
+    run_down_time,
+    run_up_time,
+    strictest,
+    torque_frequency,
+)
 from mainspring.core.line import Line
-from mainspring.core.method import COMMON_PRACTICE, DERIVED, given
-from mainspring.core.ratios import share_of
+from mainspring.core.method import COMMON_PRACTICE, DERIVED, Source, given
+from mainspring.core.motor.cooling import (
+    annulus_velocity,
+    least_cooling_velocity,
+    sleeve_bore,
+    square_law_torque,
+    torque_limit_self_ventilated,
+)
+from mainspring.core.ratios import multiple_of, share_of
 from mainspring.core.sentence import say
 
 _PUMP = ("motor.rated_power", "machine.duty_flow", "machine.duty_head", "machine.best_flow", "machine.best_efficiency")
+_FAN = ("motor.rated_power", "machine.air_flow", "machine.air_pressure", "machine.best_efficiency")
 
 
-@check(place="motor-machine", about="shaft power at the duty point", needs=_PUMP, source=DERIVED)
+@check(place="motor-machine", about="shaft power at the duty point", needs=_PUMP, source=DERIVED, only=("pump",))
 def motor_drives_pump(line: Line, derived: Derived) -> Verdict:
     """Shaft power at the plate's duty point against the motor."""
     machine, rated = line.machine, line.motor.rated_power
@@ -34,23 +54,38 @@ def motor_drives_pump(line: Line, derived: Derived) -> Verdict:
     return clear("Motor drives the pump", say("{power} at the duty point, {load} of {rated}.", **numbers))
 
 
+@check(place="motor-machine", about="shaft power at the duty point", needs=_FAN, source=DERIVED, only=("fan",))
+def motor_drives_fan(line: Line, derived: Derived) -> Verdict:
+    """Shaft power at the plate's duty point, in the air of this place, against the motor."""
+    machine, rated = line.machine, line.motor.rated_power
+    share = given("share_of_best", 1.0, "ratio", "the duty point taken as the best point")
+    power = fan_shaft_power(machine.air_flow, machine.air_pressure, fan_efficiency_at(share, machine.best_efficiency))
+    numbers = {"power": power, "rated": rated, "load": share_of(power, rated)}
+    if power > rated * 1.0001:
+        return stop(
+            "Fan needs more than the motor gives",
+            say("{power} at the duty point, the motor is rated {rated}.", **numbers),
+            say("Check flow, pressure and efficiency of the fan: static and total must not be mixed."),
+        )
+    if power < 0.35 * rated:
+        return caution(
+            "Motor much too large for this duty",
+            say("{power} of {rated}: {load} load.", **numbers),
+            say("Check the fan's plate for a wrong unit. If right, the motor will run below its best efficiency."),
+        )
+    return clear("Motor drives the fan", say("{power} at the duty point, {load} of {rated}.", **numbers))
+
+
 @check(
     place="motor-machine",
     about="whether the pump overloads the motor when it runs out",
     needs=("motor.rated_power", "motor.rated_speed", "machine.best_flow", "machine.best_efficiency"),
     source=COMMON_PRACTICE,
+    only=("pump",),
 )
 def run_out_within_motor(line: Line, derived: Derived) -> Verdict:
     """Largest shaft power over the curve at full speed up to 1.4 times best flow."""
-    best = derived.best_flow
-    highest = max(
-        (
-            derived.shaft_power(flow, head, FULL_SPEED)
-            for share in (0.6, 0.8, 1.0, 1.2, 1.3, 1.4)
-            if (head := derived.head_at(flow := given("flow", share * best, "flow"), FULL_SPEED)) > 0
-        ),
-    )
-    rated = line.motor.rated_power
+    highest, rated = derived.run_out_power, line.motor.rated_power
     numbers = {"highest": highest, "rated": rated}
     if highest > rated * 1.0001:
         return caution(
@@ -59,3 +94,186 @@ def run_out_within_motor(line: Line, derived: Derived) -> Verdict:
             say("Never fill an empty line at full speed; let the current limit or a lower maximum speed protect it."),
         )
     return clear("No overload at run-out", say("At most {highest} along the curve, rated {rated}.", **numbers))
+
+
+@check(
+    place="motor-machine",
+    about="whether the fan overloads the motor with doors open",
+    needs=("motor.rated_power", "motor.rated_speed", "machine.best_efficiency", "system.air_degc"),
+    source=COMMON_PRACTICE,
+    only=("fan",),
+)
+def fan_run_out_within_motor(line: Line, derived: Derived) -> Verdict:
+    """Largest shaft power along the fan's curve in the air of this place."""
+    fan = derived.fan
+    assert fan is not None
+    highest, rated = derived.run_out_power, line.motor.rated_power
+    numbers = {"highest": highest, "rated": rated, "rho": fan.density}
+    if highest > rated * 1.0001:
+        return caution(
+            "Fan can overload the motor with the system open",
+            say("Up to {highest} in air of {rho}, the motor is rated {rated}.", **numbers),
+            say("Keep access doors shut when it runs; let the current limit or a lower maximum speed protect it."),
+        )
+    return clear(
+        "No overload with the system open", say("At most {highest} in air of {rho}, rated {rated}.", **numbers)
+    )
+
+
+@check(
+    place="motor-machine",
+    about="speed of the curve against the motor's",
+    needs=("machine.curve_speed", "motor.rated_speed"),
+    source=COMMON_PRACTICE,
+    doubts="machine.curve_speed",
+)
+def curve_speed_fits(line: Line, derived: Derived) -> Verdict:
+    """The curve is drawn for the speed the machine will have."""
+    curve = line.machine.curve_speed
+    runs = derived.fan.rpm if derived.fan is not None else line.motor.rated_speed
+    ratio = multiple_of(curve, runs)
+    numbers = {"curve": curve, "runs": runs, "ratio": ratio}
+    if 0.9 <= ratio <= 1.1:
+        return clear("Curve is for this speed", say("Drawn at {curve}, it runs at {runs}.", **numbers))
+    remedy = "Carried over by the affinity laws; check that it is the right curve."
+    if derived.fan is not None:
+        remedy = "A belt drive? Enter the pulleys. Otherwise carried over by the fan laws; check the curve."
+    return caution(
+        "Curve is for another speed",
+        say("Drawn at {curve}, the machine runs at {runs}: {ratio} ×.", **numbers),
+        say(remedy),
+    )
+
+
+@check(
+    place="motor-machine",
+    about="highest speed of the machine",
+    needs=("motor.rated_speed", "motor.rated_frequency"),
+    source=COMMON_PRACTICE,
+    once=("machine.highest_speed",),
+)
+def speed_within_machine(line: Line, derived: Derived) -> Verdict:
+    """Base frequency must not drive the machine past what its maker allows."""
+    ceiling = strictest(highest_reasons(line, derived), highest=False)
+    runs = derived.fan.rpm if derived.fan is not None else line.motor.rated_speed
+    numbers = {"runs": runs, "allowed": line.machine.highest_speed, "cap": ceiling.figure}
+    if runs > line.machine.highest_speed:
+        return stop(
+            "Base frequency is too fast for the machine",
+            say("It would turn at {runs}; {allowed} are allowed.", **numbers),
+            say("Cap the highest speed at {cap} before it turns, or change the pulleys.", **numbers),
+        )
+    return clear("Machine may run at base frequency", say("{runs}, {allowed} allowed.", **numbers))
+
+
+@check(
+    place="motor-machine",
+    about="ramps against the inertia",
+    needs=("motor.rated_power", "motor.rated_speed", "motor.rated_frequency"),
+    source=Source("J·Δω = T·t", kind="law"),
+    once=("machine.inertia",),
+)
+def ramps_suit_inertia(line: Line, derived: Derived) -> Verdict:
+    """Shortest ramps that the torque up and the losses down allow, against those planned."""
+    up, down = run_up_time(line, derived), run_down_time(line, derived)
+    application = line.application
+    planned_up = line.control.ramp_up if line.control.has("ramp_up") else given("ramp_up", application.ramp_up, "time")
+    planned_down = (
+        line.control.ramp_down if line.control.has("ramp_down") else given("ramp_down", application.ramp_down, "time")
+    )
+    numbers = {"up": up, "down": down, "pu": planned_up, "pd": planned_down}
+    if planned_up < up or (planned_down < down and line.value("control.ramp_down") is not None):
+        return caution(
+            "Ramp is too short for the inertia",
+            say("{pu} up and {pd} down wanted; it takes at least {up} up and {down} down.", **numbers),
+            say("Too short up runs into the current limit, too short down into overvoltage: lengthen it, or coast."),
+        )
+    return clear("Ramps suit the inertia", say("At least {up} up and {down} down.", **numbers))
+
+
+@check(
+    place="motor-machine",
+    about="cooling of the motor at low speed",
+    needs=("motor.cooling", "line.application", "motor.rated_frequency"),
+    source=Source("class of IEC TS 60034-25 figures", "the maker's curve governs, from memory", "from memory"),
+)
+def motor_cooled_at_low_speed(line: Line, derived: Derived) -> Verdict | None:
+    """Torque at the lowest speed against what the motor's own fan still cools."""
+    cooling = line.motor.cooling
+    if "submersible" in line.traits or cooling == "water":
+        return None
+    if cooling in ("separate_fan", "air_stream"):
+        return clear("Cooled at any speed", say("Its cooling does not depend on its own speed."))
+    try:
+        lowest = torque_frequency(derived)
+    except MainspringError:
+        reasons = lowest_reasons(line, derived)
+        rules = strictest(reasons, highest=True).figure
+        ratio = share_of(rules, line.motor.rated_frequency)
+        needed, allowed = square_law_torque(ratio), torque_limit_self_ventilated(ratio)
+        return clear(
+            "Cooled at the lowest speed",
+            say(
+                "At {low} the load needs {needed} of the torque, {allowed} may be given for ever.",
+                low=rules,
+                needed=needed,
+                allowed=allowed,
+            ),
+        )
+    return caution(
+        "Constant torque: not cooled below a speed",
+        say("Below {low} its own fan does not cool it at this torque.", low=lowest),
+        say("It stands among the reasons for the lowest speed; a separate fan lifts it."),
+    )
+
+
+@check(
+    place="motor-machine",
+    about="water past the submersible motor",
+    needs=("motor.diameter", "system.well_bore", "machine.duty_flow"),
+    source=Source("NEMA MG-1 part 18 class", "0.25 and 0.5 ft/s; the maker's figure governs, from memory", "guideline"),
+    only=("submersible",),
+)
+def water_cools_submersible(line: Line, derived: Derived) -> Verdict:
+    """Velocity past the motor at duty flow, and the frequency below which it is too low."""
+    system, motor = line.system, line.motor
+    bore = system.sleeve_bore if system.has("sleeve_bore") else system.well_bore
+    speed = annulus_velocity(line.machine.duty_flow, bore, motor.diameter)
+    least = least_cooling_velocity(motor.diameter)
+    numbers = {"v": speed, "least": least, "bore": bore, "flow": cooling_flow(derived), "d": motor.diameter}
+    if speed < least:
+        widest = sleeve_bore(line.machine.duty_flow, motor.diameter, least)
+        return stop(
+            "Too little water past the motor",
+            say("{v} past {d} in {bore} at duty flow; {least} are needed.", **numbers),
+            say("Fit a flow sleeve of at most {widest} inside, or the motor overheats.", widest=widest),
+        )
+    words = "{v} at duty flow, {least} needed: that is {flow}"
+    try:
+        numbers["low"] = cooling_frequency(derived)
+        words += ", at {low} while it holds the pressure. Sleep must come above it"
+    except MainspringError:
+        words += " at the least"
+    return clear("Water cools the motor", say(words + ".", **numbers))
+
+
+@check(
+    place="motor-machine",
+    about="sleep against the cooling of the submersible",
+    needs=("motor.diameter", "system.well_bore", "control.setpoint", "machine.duty_flow"),
+    source=COMMON_PRACTICE,
+    only=("submersible",),
+)
+def sleeps_before_it_cooks(line: Line, derived: Derived) -> Verdict:
+    """The drive must go to rest before too little water passes the motor."""
+    sleep = line.control.sleep_below if line.control.has("sleep_below") else derived.sleep_below
+    cooled = cooling_frequency(derived)
+    numbers = {"sleep": sleep, "cooled": cooled}
+    if sleep < cooled:
+        return caution(
+            "It runs uncooled before it sleeps",
+            say("It sleeps below {sleep}; the water cools the motor only above {cooled}.", **numbers),
+            say("Raise the sleep frequency to {cooled}, or fit a flow sleeve.", **numbers),
+            Fix("control.sleep_below", round(float(cooled), 1), say("{cooled}?", cooled=cooled)),
+        )
+    return clear("It sleeps while still cooled", say("Sleep below {sleep}, cooled above {cooled}.", **numbers))

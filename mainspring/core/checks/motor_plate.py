@@ -4,15 +4,25 @@ from collections.abc import Iterator
 
 from mainspring.core.checks.finding import Fix, Verdict, caution, check, clear, stop
 from mainspring.core.derived import Derived
+from mainspring.core.drive.cooling import motor_ambient_at_altitude
 from mainspring.core.errors import OutOfRange
-from mainspring.core.line import Line
+from mainspring.core.line import Line, find_field
 from mainspring.core.method import COMMON_PRACTICE, DERIVED, Source, given
-from mainspring.core.motor.current import implied_power_factor, power_from_plate
+from mainspring.core.motor.cooling import RISE_LIMIT
+from mainspring.core.motor.current import (
+    implied_power_factor,
+    power_from_plate,
+    single_phase_current,
+    single_phase_power_from_plate,
+    usual_full_load_current,
+)
 from mainspring.core.motor.efficiency import class_efficiency
-from mainspring.core.motor.speed import synchronous_speed
+from mainspring.core.motor.speed import emf_at_speed, synchronous_speed
 from mainspring.core.quantity import HORSEPOWER
+from mainspring.core.ratios import multiple_of, share_of
 from mainspring.core.sentence import say
 
+_SLIPS = ("induction", "single_phase")
 _SLIP = Source("IEC 60034-1 / NEMA MG-1", "slip of an induction motor at full load", "standard")
 SMALL_MOTOR = 1000.0  # W; below it a plate may show up to 12 % slip (common practice)
 
@@ -34,6 +44,8 @@ def _usual_slip(power: float) -> float:
     about="slip at full load",
     needs=("motor.rated_frequency", "motor.rated_speed", "motor.rated_power"),
     source=_SLIP,
+    only=_SLIPS,
+    doubts="motor.rated_speed",
 )
 def speed_leaves_slip(line: Line, derived: Derived) -> Verdict:
     """Full-load speed lies below synchronous speed by a slip that motors of this size have."""
@@ -105,13 +117,19 @@ def _lost_digit(speed: float, frequency: float, largest: float) -> Iterator[floa
     about="whether the plate agrees with itself",
     needs=("motor.rated_power", "motor.rated_voltage", "motor.rated_current", "motor.power_factor", "motor.efficiency"),
     source=DERIVED,
+    only=_SLIPS,
+    doubts="motor.rated_current",
 )
 def plate_agrees_with_itself(line: Line, derived: Derived) -> Verdict:
     """√3·V·I·pf·η against the rated power, and what the mistake would be if they differ."""
     motor = line.motor
-    power = power_from_plate(motor.rated_voltage, motor.rated_current, motor.power_factor, motor.efficiency)
+    plate = (motor.rated_voltage, motor.rated_current, motor.power_factor, motor.efficiency)
+    if "single_phase" in line.traits:
+        power = single_phase_power_from_plate(*plate)
+        amps = single_phase_current(motor.rated_power, motor.rated_voltage, motor.power_factor, motor.efficiency)
+    else:
+        power, amps = power_from_plate(*plate), derived.computed_amps
     ratio = power / motor.rated_power
-    amps = derived.computed_amps
     numbers = {"computed": power, "plate": motor.rated_power, "amps": motor.rated_current, "expected": amps}
     if 0.9 <= ratio <= 1.12:
         return clear(
@@ -180,6 +198,8 @@ _OTHER_VOLTAGES = (
     about="the power factor that volts and amps imply",
     needs=("motor.rated_power", "motor.rated_voltage", "motor.rated_current", "motor.efficiency"),
     source=COMMON_PRACTICE,
+    only=("induction",),
+    doubts="motor.rated_current",
 )
 def power_factor_is_possible(line: Line, derived: Derived) -> Verdict | None:
     """Without a plate power factor, the one implied must lie between 0.60 and 0.95."""
@@ -211,8 +231,11 @@ def power_factor_is_possible(line: Line, derived: Derived) -> Verdict | None:
 @check(
     place="motor",
     about="efficiency against its class",
-    needs=("motor.efficiency", "motor.ie_class", "motor.rated_power", "motor.rated_speed", "motor.rated_frequency"),
+    needs=("motor.efficiency", "motor.rated_power", "motor.rated_speed", "motor.rated_frequency"),
     source=Source("IEC 60034-30-1 / NEMA MG-1 12-12", "from memory", "standard"),
+    only=("induction",),
+    once=("motor.ie_class",),
+    doubts="motor.efficiency",
 )
 def efficiency_fits_class(line: Line, derived: Derived) -> Verdict | None:
     """Plate efficiency close to what its class promises for the size."""
@@ -232,4 +255,280 @@ def efficiency_fits_class(line: Line, derived: Derived) -> Verdict | None:
         say(f"{{plate}} entered; {motor.ie_class} at {{power}} and {{poles}} poles is {{expected}}.", **numbers),
         say("Read efficiency and class again; the standard value is {expected}.", **numbers),
         Fix("motor.efficiency", round(float(expected), 3), say("{expected}?", expected=expected)),
+    )
+
+
+@check(
+    place="motor",
+    about="amps against the standard table",
+    needs=("motor.rated_power", "motor.rated_voltage", "motor.rated_current", "motor.rated_frequency"),
+    source=Source("IEC 60947-4-1 annex G (50 Hz), NEC table 430.250 (60 Hz)", "from memory", "standard"),
+    only=("induction",),
+    doubts="motor.rated_current",
+)
+def amps_near_table(line: Line, derived: Derived) -> Verdict | None:
+    """Plate amps within a third of what the tables give for the size; the likeliest slip if not."""
+    motor = line.motor
+    try:
+        usual = usual_full_load_current(motor.rated_power, motor.rated_voltage, motor.rated_frequency)
+    except OutOfRange:
+        return None
+    if motor.has("power_factor") and motor.has("efficiency") and not 0.9 <= _own_ratio(line) <= 1.12:
+        return None  # the plate's own arithmetic says it better
+    ratio = multiple_of(motor.rated_current, usual)
+    numbers = {"amps": motor.rated_current, "usual": usual, "power": motor.rated_power, "volts": motor.rated_voltage}
+    largest = 1.6 if motor.rated_power < 4000 else 1.35  # small motors differ more
+    if 0.68 <= ratio <= largest:
+        return clear(
+            "Amps near the table", say("{amps} on the plate, {usual} usual for {power} at {volts}.", **numbers)
+        )
+    evidence = say("{amps} entered; {usual} is usual for {power} at {volts}.", **numbers)
+    for decade in (10.0, 100.0, 0.1, 0.01):
+        if 0.75 <= ratio * decade <= 1.3:
+            moved = given("moved_point", round(float(motor.rated_current) * decade, 3), "current", "decimal mark moved")
+            return stop(
+                "Amps are far from the table",
+                evidence,
+                say("Look for the decimal mark; {moved} would fit.", moved=moved),
+                Fix("motor.rated_current", float(moved), say("{moved}?", moved=moved)),
+            )
+    for factor, name in ((1.732, "delta or star volts"), (2.0, "half or double volts")):
+        if 0.9 <= ratio / factor <= 1.1 or 0.9 <= ratio * factor <= 1.1:
+            return stop(
+                "Amps may belong to the other connection",
+                evidence,
+                say(f"Read the amps beside the volts in use: these fit the {name}; about {{usual}}.", usual=usual),
+                Fix("motor.rated_current", round(float(usual), 2), say("{usual}?", usual=usual)),
+            )
+    judge = stop if not 0.5 <= ratio <= 2 else caution
+    return judge(
+        "Amps are far from the table",
+        evidence,
+        say("Read power with its unit, volts and amps again, all at the connection in use."),
+    )
+
+
+def _own_ratio(line: Line) -> float:
+    motor = line.motor
+    plate = (motor.rated_voltage, motor.rated_current, motor.power_factor, motor.efficiency)
+    return power_from_plate(*plate) / motor.rated_power
+
+
+@check(
+    place="motor",
+    about="poles against r/min",
+    needs=("motor.rated_speed", "motor.rated_frequency"),
+    source=Source("any text on AC machines: n = 120 f / p", kind="law"),
+    only=_SLIPS,
+    once=("motor.poles",),
+    doubts="motor.poles",
+)
+def poles_agree_with_speed(line: Line, derived: Derived) -> Verdict:
+    """The poles printed are those that Hz and r/min give."""
+    printed, found = line.motor.poles, derived.poles
+    numbers = {"printed": printed, "found": found, "speed": line.motor.rated_speed, "hz": line.motor.rated_frequency}
+    if printed == found:
+        return clear("Poles agree with speed", say("{printed} poles and {speed} at {hz}.", **numbers))
+    return stop(
+        "Poles and speed disagree",
+        say("{printed} poles entered; {speed} at {hz} belongs to {found}.", **numbers),
+        say("Read both again; {found} poles fit the speed.", **numbers),
+        Fix("motor.poles", float(found), say("{found}?", found=found)),
+    )
+
+
+@check(
+    place="motor",
+    about="the two voltages of the plate",
+    needs=("motor.rated_voltage", "motor.rated_current"),
+    source=COMMON_PRACTICE,
+    once=("motor.other_voltage", "motor.other_current"),
+    doubts="motor.rated_current",
+)
+def voltage_pair_agrees(line: Line, derived: Derived) -> Verdict:
+    """Volts times amps is the same at both connections."""
+    motor = line.motor
+    used, other = motor.rated_voltage * motor.rated_current, motor.other_voltage * motor.other_current
+    numbers = {
+        "v1": motor.rated_voltage,
+        "a1": motor.rated_current,
+        "v2": motor.other_voltage,
+        "a2": motor.other_current,
+    }
+    if abs(used / other - 1) <= 0.06:
+        return clear("Both connections agree", say("{a1} at {v1} is as much as {a2} at {v2}.", **numbers))
+    crossed = abs(motor.rated_voltage * motor.other_current / (motor.other_voltage * motor.rated_current) - 1) <= 0.06
+    likely = given("likely_amps", round(other / motor.rated_voltage, 2), "current", "volts times amps alike")
+    if crossed:
+        likely = given("likely_amps", float(motor.other_current), "current", "the amps of the other pair")
+    return stop(
+        "Amps of the two connections are crossed" if crossed else "The two connections disagree",
+        say("{a1} at {v1} and {a2} at {v2} are not the same power.", **numbers),
+        say("The higher volts have the lower amps; {likely} at {v1} would agree.", likely=likely, **numbers),
+        Fix("motor.rated_current", float(likely), say("{likely}?", likely=likely)),
+    )
+
+
+@check(
+    place="motor",
+    about="service-factor amps",
+    needs=("motor.service_factor_current", "motor.rated_current"),
+    source=COMMON_PRACTICE,
+    only=("submersible",),
+    doubts="motor.service_factor_current",
+)
+def service_factor_amps_fit(line: Line, derived: Derived) -> Verdict:
+    """Service-factor amps lie a little above the full-load amps."""
+    full, service = line.motor.rated_current, line.motor.service_factor_current
+    ratio = multiple_of(service, full)
+    numbers = {"service": service, "full": full, "ratio": ratio}
+    if 1.0 <= ratio <= 1.3:
+        return clear("Service-factor amps fit", say("{service} is {ratio} × the full-load {full}.", **numbers))
+    usual = given("usual_service_amps", round(1.12 * float(full), 2), "current", "1.1 to 1.15 × full-load is usual")
+    return stop(
+        "Service-factor amps do not fit",
+        say("{service} is {ratio} × the full-load {full}; 1 to 1.3 is possible.", **numbers),
+        say("Read both on the plate; the drive, the cable and the limit are sized on the service-factor amps."),
+        Fix("motor.service_factor_current", float(usual), say("{usual}?", usual=usual)),
+    )
+
+
+_TWICE = ("back_emf", "stator_resistance", "inductance_d", "inductance_q", "magnet_poles")
+
+
+@check(
+    place="motor",
+    about="the five exact values, typed twice",
+    needs=tuple(f"motor.{name}{again}" for name in _TWICE for again in ("", "_again")),
+    source=COMMON_PRACTICE,
+    only=("permanent_magnet",),
+)
+def exact_values_agree(line: Line, derived: Derived) -> Verdict:
+    """Each of the five is the same both times, to the last digit."""
+    for name in _TWICE:
+        first, again = line.figure(f"motor.{name}"), line.figure(f"motor.{name}_again")
+        if first != again:
+            return stop(
+                "Typed twice, not the same",
+                say(
+                    f"{find_field(f'motor.{name}').label}: {{first}} the first time, {{again}} the second.",
+                    first=first,
+                    again=again,
+                ),
+                say("Read the plate once more and correct the one that is wrong. Do not start it on a guess."),
+            )
+    return clear(
+        "Five exact values, twice the same",
+        say("Back-EMF {emf}, resistance {r}.", emf=line.motor.back_emf, r=line.motor.stator_resistance),
+    )
+
+
+@check(
+    place="motor",
+    about="back-EMF against the volts",
+    needs=("motor.back_emf", "motor.rated_speed", "motor.rated_voltage"),
+    source=COMMON_PRACTICE,
+    only=("permanent_magnet",),
+    doubts="motor.back_emf",
+)
+def back_emf_is_possible(line: Line, derived: Derived) -> Verdict:
+    """Back-EMF at rated speed is 60 to 105 % of the rated volts."""
+    motor = line.motor
+    at_speed = emf_at_speed(motor.back_emf, motor.rated_speed)
+    share = share_of(at_speed, motor.rated_voltage)
+    numbers = {"emf": at_speed, "share": share, "volts": motor.rated_voltage, "speed": motor.rated_speed}
+    if 0.6 <= share <= 1.05:
+        return clear("Back-EMF fits the volts", say("{emf} at {speed}, {share} of {volts}.", **numbers))
+    return stop(
+        "Back-EMF does not fit the volts",
+        say("It would be {emf} at {speed}, {share} of {volts}; 60 to 105 % is possible.", **numbers),
+        say("Read its unit: volts at 1000 r/min, line to line, root mean square. Peak values are 1.41 times as large."),
+    )
+
+
+@check(
+    place="motor",
+    about="poles, frequency and speed of the rotor",
+    needs=("motor.magnet_poles", "motor.rated_frequency", "motor.rated_speed"),
+    source=Source("any text on AC machines: n = 120 f / p", kind="law"),
+    only=("permanent_magnet",),
+    doubts="motor.rated_speed",
+)
+def magnet_speed_is_synchronous(line: Line, derived: Derived) -> Verdict:
+    """A permanent-magnet rotor has no slip."""
+    motor = line.motor
+    synchronous = synchronous_speed(motor.rated_frequency, motor.magnet_poles)
+    numbers = {
+        "speed": motor.rated_speed,
+        "sync": synchronous,
+        "poles": motor.magnet_poles,
+        "hz": motor.rated_frequency,
+    }
+    if abs(motor.rated_speed / synchronous - 1) <= 0.005:
+        return clear("Speed is synchronous", say("{speed} at {hz} and {poles} poles.", **numbers))
+    return stop(
+        "Speed, poles and frequency disagree",
+        say("{poles} poles at {hz} turn at {sync}, the plate says {speed}.", **numbers),
+        say("A permanent-magnet rotor has no slip: one of the three is misread."),
+        Fix("motor.rated_speed", round(float(synchronous), 1), say("{sync}?", sync=synchronous)),
+    )
+
+
+@check(
+    place="motor",
+    about="whether a drive may feed this motor",
+    needs=("motor.rated_power",),
+    source=COMMON_PRACTICE,
+    only=("single_phase",),
+)
+def single_phase_motor_on_drive(line: Line, derived: Derived) -> Verdict:
+    """A capacitor motor does not run on an ordinary drive."""
+    if line.value("drive.runs") == "single_phase":
+        return clear("Drive is made for single-phase motors", say("Two or three wires as its manual shows."))
+    return stop(
+        "Single-phase motor on an ordinary drive",
+        say("{power}: its capacitor and start switch burn on a drive's output.", power=line.motor.rated_power),
+        say("Use a three-phase motor, or a drive whose manual says that it runs single-phase motors."),
+    )
+
+
+@check(
+    place="motor",
+    about="whether a drive may feed this motor",
+    needs=("drive.runs",),
+    source=COMMON_PRACTICE,
+    only=("permanent_magnet",),
+)
+def drive_runs_magnet_motor(line: Line, derived: Derived) -> Verdict:
+    """A permanent-magnet motor needs a drive that can."""
+    if line.drive.runs == "magnet":
+        return clear("Drive runs permanent-magnet motors", say("As its manual says."))
+    return stop(
+        "Drive is not made for this motor",
+        say("A permanent-magnet rotor needs its own control in the drive."),
+        say(
+            "Check the manual; take a drive that runs permanent-magnet motors. A turning rotor makes volts: isolate it."
+        ),
+    )
+
+
+@check(
+    place="motor",
+    about="air at the motor",
+    needs=(),
+    source=Source("IEC 60034-1", "40 °C, less 1 % of the rise limit per 100 m over 1000 m, from memory", "standard"),
+    once=("motor.ambient", "motor.insulation"),
+)
+def air_at_motor(line: Line, derived: Derived) -> Verdict:
+    """Hottest air at the motor against what its class allows at this altitude."""
+    motor = line.motor
+    rise = given("rise_limit", RISE_LIMIT[motor.insulation], "temperature_difference", f"class {motor.insulation}")
+    limit = motor_ambient_at_altitude(rise, derived.altitude)
+    numbers = {"air": motor.ambient, "limit": limit, "altitude": derived.altitude}
+    if motor.ambient <= limit:
+        return clear("Air at the motor is cool enough", say("{air}, up to {limit} at {altitude}.", **numbers))
+    return caution(
+        "Air at the motor is too hot for its rating",
+        say("{air}; at {altitude} its class allows {limit} at full load.", **numbers),
+        say("Load it less, cool the place, or take a higher insulation class."),
     )

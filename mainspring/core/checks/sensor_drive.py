@@ -1,12 +1,17 @@
 """Sensor – drive: signal, switch, direction."""
 
-from mainspring.core.checks.finding import Fix, Verdict, check, clear, stop
+from mainspring.core.checks.finding import Fix, Verdict, caution, check, clear, stop
+from mainspring.core.control.held import action_words, held_figures, rises_with_speed, signal_at_setpoint
 from mainspring.core.control.tuning import controller_action
 from mainspring.core.derived import Derived
 from mainspring.core.line import Line
-from mainspring.core.method import COMMON_PRACTICE, DERIVED
+from mainspring.core.method import COMMON_PRACTICE, DERIVED, Source, assume
 from mainspring.core.sentence import say
-from mainspring.core.signal.loop import signal_of_pressure
+from mainspring.core.signal.loop import (
+    loop_load_limit,
+    loop_resistance,
+    loop_wire_resistance,
+)
 
 NEEDED_SWITCH = {"4-20mA": "current", "0-10V": "voltage", "2-10V": "voltage"}
 
@@ -16,6 +21,7 @@ NEEDED_SWITCH = {"4-20mA": "current", "0-10V": "voltage", "2-10V": "voltage"}
     about="signal type and input switch",
     needs=("sensor.signal", "sensor.input_switch"),
     source=COMMON_PRACTICE,
+    only=("loop",),
 )
 def switch_suits_signal(line: Line, derived: Derived) -> Verdict:
     """A 4–20 mA loop needs the input in its current position."""
@@ -33,21 +39,91 @@ def switch_suits_signal(line: Line, derived: Derived) -> Verdict:
 
 @check(
     place="sensor-drive",
-    about="what the input should read at the setpoint",
-    needs=("control.setpoint", "sensor.range_low", "sensor.range_high"),
+    about="direction of action, and what the input reads at the setpoint",
+    needs=("line.application",),
     source=DERIVED,
+    only=("loop",),
 )
 def action_is_known(line: Line, derived: Derived) -> Verdict | None:
-    """Direction of action in plain words, and the signal at the setpoint."""
-    signal = signal_of_pressure(line.control.setpoint, line.sensor.range_low, line.sensor.range_high)
-    if not 0.004 <= signal <= 0.020:
+    """Direction of action in plain words, derived from what running faster does, and the signal at the setpoint."""
+    setpoint, low, high = held_figures(line)
+    if not low <= setpoint <= high:
         return None
-    action = controller_action(+1)
+    signal = signal_at_setpoint(line)
+    held = line.held
+    assert held is not None
+    rises = rises_with_speed(line)
+    action = controller_action(+1 if rises else -1)
+    moves = "raises" if rises else "lowers"
     return clear(
-        "Pressure falls, the drive goes faster",
+        action_words(line),
         say(
-            "More speed raises the pressure, so the controller is " + action + "-acting; {setpoint} reads {signal}.",
-            setpoint=line.control.setpoint,
+            f"More speed {moves} the {held.noun}, so the controller is {action}-acting; {{setpoint}} reads {{signal}}.",
+            setpoint=setpoint,
             signal=signal,
         ),
     )
+
+
+@check(
+    place="sensor-drive",
+    about="volts left for the sensor",
+    needs=("sensor.signal", "sensor.cable_length"),
+    source=Source("NAMUR NE 43", "alarm current 21.5 mA, from memory", "standard"),
+    only=("loop",),
+)
+def loop_has_volts_left(line: Line, derived: Derived) -> Verdict | None:
+    """Resistance of cable and input against what a two-wire sensor leaves at its alarm current."""
+    sensor = line.sensor
+    if sensor.signal != "4-20mA":
+        return _voltage_signal(line)
+    area = (
+        sensor.cable_area
+        if sensor.has("cable_area")
+        else assume("sensor.cable_area", 0.75e-6, "conductor_area", "0.75 mm², usual of signal cable")
+    )
+    supply = (
+        sensor.loop_supply
+        if sensor.has("loop_supply")
+        else assume("sensor.loop_supply", 24.0, "voltage", "usual of drives")
+    )
+    least = (
+        sensor.transmitter_minimum
+        if sensor.has("transmitter_minimum")
+        else assume("sensor.transmitter_minimum", 10.0, "voltage", "usual of two-wire sensors")
+    )
+    shunt = (
+        sensor.input_resistance
+        if sensor.has("input_resistance")
+        else assume("sensor.input_resistance", 250.0, "resistance", "usual of drives")
+    )
+    wire = loop_wire_resistance(sensor.cable_length, area)
+    total, limit = loop_resistance(wire, shunt), loop_load_limit(supply, least)
+    numbers = {"length": sensor.cable_length, "total": total, "limit": limit, "wire": wire}
+    if total > limit:
+        return stop(
+            "Too much resistance in the loop",
+            say("{length} of cable and the input make {total}; the sensor drives at most {limit}.", **numbers),
+            say("Thicker cable, a higher loop supply, or a lower input resistance."),
+        )
+    if sensor.cable_length > LONGEST_CABLE:
+        return caution(
+            "Signal cable is long",
+            say("{length}; up to about 90 m (300 ft) is common practice. {total} of {limit} are used.", **numbers),
+            say("Screen it, keep it 300 mm from power cables, earth the shield at the drive end only."),
+        )
+    return clear("Loop has volts left", say("{total} with {length} of cable, {limit} allowed.", **numbers))
+
+
+LONGEST_CABLE = 90.0  # m, common practice
+
+
+def _voltage_signal(line: Line) -> Verdict:
+    length = line.sensor.cable_length
+    if length > 30:
+        return caution(
+            "Voltage signal on a long cable",
+            say("{length} with a voltage signal: it picks up noise and loses volts.", length=length),
+            say("Take a 4–20 mA sensor, or keep the cable short."),
+        )
+    return clear("Cable is short enough", say("{length} with a voltage signal.", length=length))

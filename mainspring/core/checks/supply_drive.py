@@ -2,7 +2,9 @@
 
 from mainspring.core.checks.finding import Verdict, caution, check, clear, stop
 from mainspring.core.derived import Derived
-from mainspring.core.electrical.unbalance import unbalance
+from mainspring.core.drive.cooling import single_phase_input_current
+from mainspring.core.electrical.harmonics import demand_distortion, demand_distortion_limit, short_circuit_ratio
+from mainspring.core.electrical.unbalance import unbalance, unbalance_derating
 from mainspring.core.line import Line
 from mainspring.core.method import COMMON_PRACTICE, Source, given
 from mainspring.core.ratios import mean_voltage
@@ -29,10 +31,11 @@ def supply_volts_suit_drive(line: Line, derived: Derived) -> Verdict:
             say("Read the input volts on the drive's plate again."),
         )
     if volts > high * 1.1:
+        tap = "the other tap of the transformer" if 1.6 <= volts / high <= 2.2 else "another supply"
         return stop(
             "Supply is too high for this drive",
             say("{volts} on a drive for {low} to {high}: it would be destroyed at first power.", **numbers),
-            say("Check the transformer tap and the drive's plate before anything is energised."),
+            say(f"It looks like {tap}: check the tap and the drive's plate before anything is energised."),
         )
     if volts < low * 0.9:
         return stop(
@@ -57,6 +60,21 @@ def phases_suit_drive(line: Line, derived: Derived) -> Verdict:
         return clear("Phases agree", say(f"Supply and drive both have {word}."))
     if supply == "1":
         half = given("single_phase_share", 0.5, "percent", "makers' figures run from 35 to 50 %")
+        if line.applies(("induction", "permanent_magnet")) and derived.drive_amps >= derived.motor_amps:
+            taken = single_phase_input_current(derived.motor_amps)
+            return caution(
+                "Three-phase drive on one phase, derated",
+                say(
+                    "It keeps about {half}: {left} against the motor's {needed}. The feed carries about {taken}.",
+                    half=half,
+                    left=derived.drive_amps,
+                    needed=derived.motor_amps,
+                    taken=taken,
+                ),
+                say(
+                    "Only if its manual allows it: input reactor, fuses and cable for the real current, phase-loss off."
+                ),
+            )
         return stop(
             "Single-phase supply on a three-phase drive",
             say("It carries only about {half} of its amps so, with an input reactor.", half=half),
@@ -74,6 +92,7 @@ def phases_suit_drive(line: Line, derived: Derived) -> Verdict:
     about="supply frequency",
     needs=("supply.frequency", "motor.rated_frequency"),
     source=COMMON_PRACTICE,
+    only=("induction", "single_phase"),
 )
 def frequency_of_region(line: Line, derived: Derived) -> Verdict:
     """Motor frequency differing from the supply's is allowed on a drive, and often a slip of the pen."""
@@ -91,6 +110,7 @@ def frequency_of_region(line: Line, derived: Derived) -> Verdict:
     place="supply-drive",
     about="voltage unbalance",
     needs=_READINGS,
+    only=("supply:3",),
     source=Source("NEMA MG-1", "14.36, from memory", "standard"),
 )
 def supply_is_balanced(line: Line, derived: Derived) -> Verdict:
@@ -118,7 +138,69 @@ def supply_is_balanced(line: Line, derived: Derived) -> Verdict:
     if found > 0.02:
         return caution(
             "Supply is unbalanced",
-            say("{u} between the lines, {limit} is the limit without a line reactor.", **numbers),
+            say(
+                "{u} between the lines, {limit} is the limit without a line reactor. Straight on the line the motor"
+                " would keep {left} of its power.",
+                left=unbalance_derating(found),
+                **numbers,
+            ),
             say("Fit a line reactor, or find the cause; the drive's input current will look like a lost phase."),
         )
     return clear("Supply is balanced", say("{u} between the lines, {mean} on average.", **numbers))
+
+
+@check(place="supply-drive", about="the fault level", needs=(), source=COMMON_PRACTICE)
+def fault_level_is_known(line: Line, derived: Derived) -> Verdict | None:
+    """The prospective fault current has to be known before a protective device is chosen."""
+    supply, drive = line.supply, line.drive
+    if not supply.has("fault_current") and not supply.has("transformer_rating"):
+        if not line.has("supply.voltage"):
+            return None
+        return caution(
+            "Fault level not known",
+            say("Neither the fault level nor the transformer has been entered."),
+            say("Ask for it, or enter transformer and impedance: drive and fuses must stand it."),
+        )
+    fault = derived.fault_current
+    if not drive.has("short_circuit_rating"):
+        return clear("Fault level known", say("{fault} at most.", fault=fault))
+    numbers = {"fault": fault, "rating": drive.short_circuit_rating}
+    if fault > drive.short_circuit_rating:
+        return stop(
+            "Fault level above the drive's rating",
+            say("{fault} can flow, the drive with its protection is rated {rating}.", **numbers),
+            say("Fit the current-limiting fuses or the reactor that the drive's manual lists for this level."),
+        )
+    return clear("Drive stands the fault level", say("{fault} at most, rated {rating}.", **numbers))
+
+
+@check(
+    place="supply-drive",
+    about="harmonics",
+    needs=("supply.voltage", "motor.rated_current"),
+    source=Source("IEEE 519-2014; six-pulse table", "an estimate, ±3 points, from memory", "standard"),
+    once=("supply.reactor",),
+)
+def harmonics_are_bearable(line: Line, derived: Derived) -> Verdict:
+    """Current distortion by the impedance before the drive, and demand distortion where the demand is known."""
+    supply = line.supply
+    distortion = derived.current_distortion
+    numbers = {"thd": distortion, "z": derived.line_impedance, "amps": line.motor.rated_current}
+    advice = say("A 3 % line reactor or a built-in choke brings it to about 44 %, 5 % to about 34 %.")
+    if supply.has("demand_current"):
+        ratio = short_circuit_ratio(derived.fault_current, supply.demand_current)
+        limit, found = (
+            demand_distortion_limit(ratio),
+            demand_distortion(distortion, line.motor.rated_current, supply.demand_current),
+        )
+        numbers |= {"tdd": found, "limit": limit, "ratio": ratio, "demand": supply.demand_current}
+        words = (
+            "{thd} of the drive's current is {tdd} of the demand of {demand}; at ratio {ratio} the limit is {limit}."
+        )
+        if found > limit:
+            return caution("Harmonics above the limit", say(words, **numbers), advice)
+        return clear("Harmonics within the limit", say(words, **numbers))
+    words = "About {thd} of the drive's current with {z} before it."
+    if distortion > 0.5:
+        return caution("No reactor on a stiff supply", say(words, **numbers), advice)
+    return clear("Reactor keeps harmonics down", say(words, **numbers))

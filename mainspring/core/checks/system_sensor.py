@@ -1,11 +1,20 @@
 """System – sensor: range, place, and the proof of the range."""
 
 from mainspring.core.checks.finding import Fix, Verdict, caution, check, clear, stop
+from mainspring.core.control.held import held_figures
 from mainspring.core.derived import Derived
 from mainspring.core.line import Line
-from mainspring.core.method import COMMON_PRACTICE, DERIVED, given
+from mainspring.core.method import COMMON_PRACTICE, DERIVED, Figure, Source, assume, given
 from mainspring.core.sentence import say
-from mainspring.core.signal.loop import implied_span, percent_of_span, signal_of_pressure
+from mainspring.core.signal.loop import (
+    implied_span,
+    input_resolution,
+    pressure_at_height,
+    share_of_range,
+    signal_of_pressure,
+)
+
+_PRESSURE = ("holds:pressure", "holds:differential")
 
 STANDARD_RANGES = (1e5, 1.6e5, 2.5e5, 4e5, 6e5, 1e6, 1.6e6, 2.5e6, 4e6)  # Pa, the usual steps of transmitter ranges
 
@@ -13,8 +22,10 @@ STANDARD_RANGES = (1e5, 1.6e5, 2.5e5, 4e5, 6e5, 1e6, 1.6e6, 2.5e6, 4e6)  # Pa, t
 @check(
     place="system-sensor",
     about="sensor range against box or drawing",
-    needs=("sensor.range_high", "sensor.range_ordered"),
+    needs=("sensor.range_high",),
     source=COMMON_PRACTICE,
+    only=_PRESSURE,
+    once=("sensor.range_ordered",),
 )
 def label_is_what_was_ordered(line: Line, derived: Derived) -> Verdict:
     """The label on the transducer decides, not the box."""
@@ -37,6 +48,7 @@ def label_is_what_was_ordered(line: Line, derived: Derived) -> Verdict:
     about="proof of the sensor range",
     needs=("sensor.range_low", "sensor.range_high", "sensor.check_pressure", "sensor.check_signal"),
     source=DERIVED,
+    only=_PRESSURE,
 )
 def range_agrees_with_gauge(line: Line, derived: Derived) -> Verdict:
     """A gauge and the loop current at the same moment give the span away."""
@@ -92,13 +104,15 @@ def range_agrees_with_gauge(line: Line, derived: Derived) -> Verdict:
 @check(
     place="system-sensor",
     about="where the setpoint lies in the sensor's range",
-    needs=("control.setpoint", "sensor.range_low", "sensor.range_high"),
+    needs=("line.application",),
     source=COMMON_PRACTICE,
+    only=("loop",),
 )
 def setpoint_within_range(line: Line, derived: Derived) -> Verdict:
     """Setpoint at 50 to 80 % of span is usual; outside the range it can never be reached."""
-    share = percent_of_span(line.control.setpoint, line.sensor.range_low, line.sensor.range_high)
-    numbers = {"share": share, "setpoint": line.control.setpoint, "range": line.sensor.range_high}
+    setpoint, low, high = held_figures(line)
+    share = share_of_range(setpoint, low, high)
+    numbers = {"share": share, "setpoint": setpoint, "range": high}
     if not 0 < share < 1:
         return stop(
             "Setpoint outside the sensor's range",
@@ -116,9 +130,170 @@ def setpoint_within_range(line: Line, derived: Derived) -> Verdict:
 
 @check(
     place="system-sensor",
-    about="shut-off pressure against the sensor's range",
-    needs=("sensor.range_high", "system.suction_pressure", "machine.duty_head", "motor.rated_speed"),
+    about="how finely the input tells the setpoint",
+    needs=("line.application",),
+    source=DERIVED,
+    only=("loop",),
+)
+def input_tells_finely(line: Line, derived: Derived) -> Verdict:
+    """Smallest step of the input against the setpoint's distance from the low end: below half a percent."""
+    setpoint, low, high = held_figures(line)
+    bits = line.sensor.bits if line.sensor.has("bits") else assume("sensor.bits", 12.0, "count", "usual of drives")
+    step = input_resolution(low, high, bits)
+    held = line.held
+    assert held is not None
+    numbers = {"step": Figure(step, step.origin), "bits": bits, "set": setpoint, "range": high}
+    share = abs(step / (setpoint - low)) if setpoint != low else 1.0
+    numbers["share"] = given("step_share", share, "percent", "one step over the setpoint")
+    if share > 0.005:
+        return caution(
+            "Input is coarse at this setpoint",
+            say("One step of {bits} bits is {share} of {set} on a range to {range}.", **numbers),
+            say("Take a sensor with a range nearer to the setpoint."),
+        )
+    return clear("Input tells it finely", say("One step of {bits} bits is {share} of {set}.", **numbers))
+
+
+@check(
+    place="system-sensor",
+    about="height of the sensor",
+    needs=("sensor.height", "control.setpoint"),
+    source=Source("hydrostatics: ρ·g·Δz", kind="law"),
+    only=("sensor:height",),
+)
+def height_is_allowed_for(line: Line, derived: Derived) -> Verdict | None:
+    """A gauge at another height reads another pressure than the sensor."""
+    if float(line.sensor.height) == 0.0:
+        return None
+    height, setpoint = line.sensor.height, line.control.setpoint
+    at_pump = pressure_at_height(setpoint, given("down", -float(height), "head", "down to the pump"))
+    return clear(
+        "Height of the sensor is allowed for",
+        say(
+            "{z} above the pump: a gauge at the pump reads {p} while the sensor reads {set}.",
+            z=height,
+            p=at_pump,
+            set=setpoint,
+        ),
+    )
+
+
+# what is wrong with a sensor's place: whether it stops, why, what to do
+SENSOR_PLACE: dict[str, tuple[bool, str, str]] = {
+    "branch": (
+        True,
+        "With a branch or valve between, it does not see the pressure that the tank keeps; both schools refuse it.",
+        "Move it next to the tank, before the first branch.",
+    ),
+    "before_tank": (
+        False,
+        "Between pump and tank it sees every pulse of the pump; one school refuses it outright.",
+        "Best of both: just after the tank, within 3 m, before the first tee.",
+    ),
+    "far": (
+        False,
+        "More than 3 m (10 ft) from the tank the pipe between swings; one school allows it up to the first branch.",
+        "Best of both: just after the tank, within 3 m, before the first tee.",
+    ),
+    "turbulent": (
+        False,
+        "At an elbow or the pump it reads the swirl, not the pressure.",
+        "A straight run, ten bores on.",
+    ),
+    "head_down": (False, "Water and dirt run into the electrical end.", "Electrical end up or level."),
+    "freezes": (True, "A frozen sensor bursts, or holds an old pressure for ever.", "Heat or move it before winter."),
+    "coiled": (False, "A coil picks up noise and transients.", "Cut the cable to length."),
+    "beside_power": (
+        False,
+        "Power cables couple into the signal; 8 and 11 in are both taught, take 300 mm.",
+        "300 mm apart where they run together, 90° where they cross, shield earthed at the drive end only.",
+    ),
+}
+AIR_PLACE: dict[str, tuple[bool, str, str]] = {
+    "swapped": (
+        True,
+        "Swapped tubes read the wrong way: the fan runs to full speed.",
+        "Blow at the high side: it must rise.",
+    ),
+    "near_fan": (
+        False,
+        "Near the fan it holds a pressure that the far end does not need, or misses.",
+        "About two thirds down the main duct, common practice.",
+    ),
+    "turbulent": (
+        False,
+        "In turbulence it reads the stream, not the pressure.",
+        "A static tip, away from elbows and dampers.",
+    ),
+    "kinked": (
+        False,
+        "A kink, a long tube or water in it damps and delays.",
+        "Short, dry tubes, falling back to the duct.",
+    ),
+    "coiled": SENSOR_PLACE["coiled"],
+    "beside_power": SENSOR_PLACE["beside_power"],
+}
+
+
+def _place_check(field: str, condition: str, stops: bool, why: str, remedy: str, only: tuple[str, ...]) -> None:
+    def judge(line: Line, derived: Derived) -> Verdict | None:
+        if condition not in getattr(line.sensor, field):
+            return None
+        choices = line.sensor.fields[field].choices  # type: ignore[attr-defined]
+        return (stop if stops else caution)(f"Place of the sensor: {choices[condition].lower()}", say(why), say(remedy))
+
+    judge.__name__ = f"sensor_{field}_{condition}"
+    judge.__doc__ = why
+    once, about = (f"sensor.{field}",), "the place of the sensor"
+    check(place="system-sensor", about=about, needs=(), once=once, source=COMMON_PRACTICE, only=only)(judge)
+
+
+for _name, (_stops, _why, _remedy) in SENSOR_PLACE.items():
+    _place_check("place", _name, _stops, _why, _remedy, ("holds:pressure",))
+for _name, (_stops, _why, _remedy) in AIR_PLACE.items():
+    _place_check("air_place", _name, _stops, _why, _remedy, ("holds:duct",))
+
+
+@check(
+    place="system-sensor",
+    about="the place of the sensor",
+    needs=("sensor.place",),
     source=COMMON_PRACTICE,
+    only=("holds:pressure",),
+)
+def sensor_sits_well(line: Line, derived: Derived) -> Verdict | None:
+    """Looked at, and nothing was wrong."""
+    if line.sensor.place:
+        return None
+    school = line.value("sensor.school")
+    words = {
+        None: "Just after the tank, within 3 m, before the first tee: what both schools accept.",
+        "near_tank": "By the school of within 3 m of the tank on the same straight run.",
+        "after_tank": "By the school of after the tank and before the first branch.",
+    }
+    return clear("Sensor sits well", say(words[school]))
+
+
+@check(
+    place="system-sensor",
+    about="the place of the sensor",
+    needs=("sensor.air_place",),
+    source=COMMON_PRACTICE,
+    only=("holds:duct",),
+)
+def air_sensor_sits_well(line: Line, derived: Derived) -> Verdict | None:
+    """Looked at, and nothing was wrong."""
+    if line.sensor.air_place:
+        return None
+    return clear("Sensor sits well", say("Two thirds down the main duct, tip still, high and low tubes proven."))
+
+
+@check(
+    place="system-sensor",
+    about="shut-off pressure against the sensor's range",
+    needs=("sensor.range_high", "machine.duty_head", "motor.rated_speed"),
+    source=COMMON_PRACTICE,
+    only=("holds:pressure",),
 )
 def range_covers_shutoff(line: Line, derived: Derived) -> Verdict | None:
     """Twice the range is what a transmitter usually stands."""

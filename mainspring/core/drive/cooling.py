@@ -6,6 +6,8 @@ from mainspring.core.errors import OutOfRange, check_range
 from mainspring.core.method import COMMON_PRACTICE, DERIVED, Source, method
 from mainspring.core.quantity import (
     AirFlow,
+    Ampere,
+    DegC,
     Heat,
     HeatTransfer,
     Kelvin,
@@ -14,6 +16,7 @@ from mainspring.core.quantity import (
     Ratio,
     SquareMetre,
     Watt,
+    Year,
 )
 from mainspring.core.tables import interpolate, table
 
@@ -266,8 +269,8 @@ def carrier_derating(carrier: float, rated_carrier: float = 4000.0, switching_sh
     symbols={"r": "rise_limit", "Z": "altitude"},
     source=Source("IEC 60034-1", "1 % of the rise limit per 100 m over 1000 m, from memory", "standard"),
 )  # fmt: skip
-def motor_ambient_at_altitude(rise_limit: Kelvin, altitude: Metre) -> float:
-    """Hottest air in which a motor may give its rated power at an altitude [°C].
+def motor_ambient_at_altitude(rise_limit: Kelvin, altitude: Metre) -> DegC:
+    """Hottest air in which a motor may give its rated power at an altitude.
 
     Parameters
     ----------
@@ -287,8 +290,8 @@ def motor_ambient_at_altitude(rise_limit: Kelvin, altitude: Metre) -> float:
     id="single_phase_input_current", symbol="I_1", formula="1.7320508075688772 * I_3", symbols={"I_3": "three_phase"},
     source=Source("equal input power on one phase", kind="derived"),
 )  # fmt: skip
-def single_phase_input_current(three_phase: float) -> float:
-    """Input current of a drive fed from one phase for the same output [A].
+def single_phase_input_current(three_phase: Ampere) -> Ampere:
+    """Input current of a drive fed from one phase for the same output.
 
     Parameters
     ----------
@@ -306,8 +309,8 @@ def single_phase_input_current(three_phase: float) -> float:
     id="single_phase_drive_current", symbol="I_d", formula="I_m / k", symbols={"I_m": "motor_current", "k": "share"},
     source=COMMON_PRACTICE,
 )  # fmt: skip
-def single_phase_drive_current(motor_current: float, share: Ratio = 0.5) -> float:
-    """Three-phase rating a drive needs when it is fed from one phase [A].
+def single_phase_drive_current(motor_current: Ampere, share: Ratio = 0.5) -> Ampere:
+    """Three-phase rating a drive needs when it is fed from one phase.
 
     Parameters
     ----------
@@ -321,3 +324,48 @@ def single_phase_drive_current(motor_current: float, share: Ratio = 0.5) -> floa
     """
     check_range("share kept", share, above=0, upto=1)
     return motor_current / share
+
+
+@method(
+    id="flow_with_dirty_filter",
+    symbol="V",
+    formula="1.35 * V_0",
+    symbols={"V_0": "clean_flow"},
+    source=COMMON_PRACTICE,
+)
+def flow_with_dirty_filter(clean_flow: AirFlow) -> AirFlow:
+    """Air to plan for, so that a dirty filter still lets enough through.
+
+    Parameters
+    ----------
+    clean_flow : needed [m³/s]
+
+    Examples
+    --------
+    >>> float(flow_with_dirty_filter(0.1))
+    0.135
+    """
+    return 1.35 * clean_flow
+
+
+@method(
+    id="life_left",
+    symbol="Y",
+    formula="L * Y_0",
+    symbols={"L": "factor", "Y_0": "design_life"},
+    source=COMMON_PRACTICE,
+)
+def life_left(factor: Ratio, design_life: Year) -> Year:
+    """Years to expect of a drive at its temperature.
+
+    Parameters
+    ----------
+    factor : life against life at rated temperature [-]
+    design_life : 8 to 10 at rated temperature [a]
+
+    Examples
+    --------
+    >>> float(life_left(0.5, 10))
+    5.0
+    """
+    return factor * design_life

@@ -2,7 +2,7 @@
 
 from mainspring.core.errors import check_range
 from mainspring.core.method import DERIVED, Source, method
-from mainspring.core.quantity import HORSEPOWER, Heat, Percent, Ratio, Watt
+from mainspring.core.quantity import HORSEPOWER, Heat, InputWatt, Percent, Ratio, Watt
 from mainspring.core.tables import interpolate, table
 
 
@@ -45,7 +45,7 @@ def drive_efficiency(rated_power: Watt, load: Ratio) -> Percent:
     symbols={"P": "output_power", "eta": "efficiency"},
     source=DERIVED,
 )
-def drive_heat(output_power: Watt, efficiency: Percent) -> Heat:
+def drive_heat(output_power: InputWatt, efficiency: Percent) -> Heat:
     """Heat that a drive puts into its surroundings.
 
     Parameters
@@ -60,3 +60,27 @@ def drive_heat(output_power: Watt, efficiency: Percent) -> Heat:
     """
     check_range("drive efficiency", efficiency, above=0, upto=1)
     return output_power * (1 / efficiency - 1)
+
+
+@method(
+    id="motor_input",
+    symbol="P_1",
+    formula="P_2 / eta",
+    symbols={"P_2": "shaft_power", "eta": "efficiency"},
+    source=DERIVED,
+)
+def motor_input(shaft_power: Watt, efficiency: Percent) -> InputWatt:
+    """Electrical power into a motor: what the drive has to give.
+
+    Parameters
+    ----------
+    shaft_power : [W]
+    efficiency : of the motor, 0 < η <= 1 [-]
+
+    Examples
+    --------
+    >>> round(motor_input(7500, 0.9))
+    8333
+    """
+    check_range("motor efficiency", efficiency, above=0, upto=1)
+    return shaft_power / efficiency

@@ -64,11 +64,23 @@ def ambient_derating(ambient_degc: DegC, rated_degc: DegC, rate: Ratio = 0.02) -
 @method(
     id="derated_output_current",
     symbol="I_d",
-    formula="I * k_Z * k_T",
-    symbols={"I": "rated_current", "k_Z": "altitude_factor", "k_T": "ambient_factor"},
+    formula="I * k_Z * k_T * k_c * k_1",
+    symbols={
+        "I": "rated_current",
+        "k_Z": "altitude_factor",
+        "k_T": "ambient_factor",
+        "k_c": "carrier_factor",
+        "k_1": "phase_factor",
+    },
     source=DERIVED,
 )
-def derated_output_current(rated_current: Ampere, altitude_factor: Ratio, ambient_factor: Ratio) -> Ampere:
+def derated_output_current(
+    rated_current: Ampere,
+    altitude_factor: Ratio,
+    ambient_factor: Ratio,
+    carrier_factor: Ratio = 1.0,
+    phase_factor: Ratio = 1.0,
+) -> Ampere:
     """Continuous output amps that the drive gives where it hangs.
 
     Parameters
@@ -76,13 +88,15 @@ def derated_output_current(rated_current: Ampere, altitude_factor: Ratio, ambien
     rated_current : of the drive's plate for the duty in use [A]
     altitude_factor : from the altitude rule [-]
     ambient_factor : from the ambient rule [-]
+    carrier_factor : from the carrier rule; 1 at the rated carrier [-]
+    phase_factor : 1, or about 0.5 for a three-phase drive on one phase [-]
 
     Examples
     --------
     >>> round(derated_output_current(15, 1, 0.96), 2)
     14.4
     """
-    return rated_current * altitude_factor * ambient_factor
+    return rated_current * altitude_factor * ambient_factor * carrier_factor * phase_factor
 
 
 @method(

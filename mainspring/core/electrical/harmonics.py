@@ -142,11 +142,34 @@ def six_pulse_distortion(impedance: Percent) -> Percent:
     >>> round(six_pulse_distortion(0.03), 3)
     0.441
     """
-    check_range("effective impedance", impedance, above=0, upto=0.10)
+    check_range("effective impedance", impedance, above=0, upto=0.5)
     data = table("harmonics")["six_pulse"]
     nodes = [float(z) / 100 for z in data]
     sums = [math.sqrt(sum(h**2 for h in row)) / 100 for row in data.values()]
     return interpolate(impedance, nodes, sums)
+
+
+@method(
+    id="impedance_before_drive",
+    symbol="Z",
+    formula="Z_r + Z_s",
+    symbols={"Z_r": "reactor", "Z_s": "source"},
+    source=DERIVED,
+)
+def impedance_before_drive(reactor: Percent, source: Percent) -> Percent:
+    """Impedance that holds back the harmonics of a drive, on the drive's own base.
+
+    Parameters
+    ----------
+    reactor : line reactor or choke [-]
+    source : of the supply: drive current over fault current [-]
+
+    Examples
+    --------
+    >>> round(impedance_before_drive(0.03, 0.004), 3)
+    0.034
+    """
+    return reactor + source
 
 
 @method(

@@ -14,7 +14,6 @@ from mainspring.core.energy.annual import (
 )
 from mainspring.core.errors import MainspringError, NoSolution
 from mainspring.core.hydraulics.affinity import cube_law_power
-from mainspring.core.hydraulics.power import hydraulic_power
 from mainspring.core.line import Line
 from mainspring.core.method import DERIVED, Figure, method
 from mainspring.core.money.payback import net_present_value, simple_payback, yearly_money
@@ -124,7 +123,8 @@ def savings_of(line: Line, derived: Derived) -> Savings:
 
     Raises NotKnown for a missing input and NoSolution where the pump cannot do a level at full speed.
     """
-    profile = sorted(line.duty.profile, key=lambda row: -row[0])
+    rows = line.duty.air_profile if derived.fan is not None else line.duty.profile
+    profile = sorted(rows, key=lambda row: -row[0])
     for flow, _ in profile:
         _check_reachable(derived, flow)
     full_flow = profile[0][0]
@@ -148,7 +148,7 @@ def savings_of(line: Line, derived: Derived) -> Savings:
         cube_energy=cube,
         cube_saved=energy_saved(throttled, cube),
         cube_gap=_cube_gap(levels),
-        chains=(_throttled_chain(line, levels, throttled), _slowed_chain(line, levels, slowed)),
+        chains=(_throttled_chain(derived, levels, throttled), _slowed_chain(derived, levels, slowed)),
         demand_saved=power_difference(
             max(level.throttled_input for level in levels), max(level.input for level in levels)
         ),
@@ -179,9 +179,10 @@ def _or_none(compute: Callable[[], Figure], missing: list[str]) -> Figure | None
 def _check_reachable(derived: Derived, flow: Figure) -> None:
     made, needed = derived.head_at(flow, FULL_SPEED), derived.required_head(flow)
     if made < needed * 0.9999:
+        machine, unit = ("fan", "Pa") if derived.fan is not None else ("pump", "m")
         raise NoSolution(
-            f"at {float(flow) * 1000:.3g} L/s the pump makes {made:.3g} m at full speed and {needed:.3g} m are needed:"
-            " this level cannot be reached"
+            f"at {float(flow) * 1000:.3g} L/s the {machine} makes {made:.3g} {unit} at full speed and"
+            f" {needed:.3g} {unit} are needed: this level cannot be reached"
         )
 
 
@@ -232,16 +233,21 @@ def _cube_gap(levels: list[Level]) -> tuple[Part, ...]:
     )
 
 
-def _useful_head(line: Line, level: Level) -> Figure:
-    return level.head if line.line.application == "booster" else line.system.static_head
+def _useful_head(derived: Derived, level: Level) -> Figure:
+    if derived.fan is not None:
+        return derived.fan.held
+    if "holds:pressure" in derived.line.traits:
+        return level.head
+    return derived.held_head
 
 
 def _chain(
-    line: Line, name: str, levels: list[Level], taken: Figure, stages: list[tuple[str, Callable[[Level], Figure]]]
+    derived: Derived, name: str, levels: list[Level], taken: Figure, stages: list[tuple[str, Callable[[Level], Figure]]]
 ) -> Chain:
     """Where the energy of one alternative goes: `stages` give the power left after each loss."""
     hours = [level.hours for level in levels]
-    stages = [*stages, ("pipe", lambda level: hydraulic_power(level.flow, _useful_head(line, level)))]
+    pipe = "duct" if derived.fan is not None else "pipe"
+    stages = [*stages, (pipe, lambda level: derived.fluid_power(level.flow, _useful_head(derived, level)))]
     left = taken
     losses = []
     for loss, power in stages:
@@ -251,29 +257,30 @@ def _chain(
     return Chain(name, taken, tuple(losses), left)
 
 
-def _throttled_chain(line: Line, levels: list[Level], taken: Figure) -> Chain:
+def _throttled_chain(derived: Derived, levels: list[Level], taken: Figure) -> Chain:
+    machine, valve = ("fan", "damper") if derived.fan is not None else ("pump", "valve")
     return _chain(
-        line,
+        derived,
         "Throttled",
         levels,
         taken,
         [
             ("motor", lambda level: level.throttled_shaft),
-            ("pump", lambda level: hydraulic_power(level.flow, level.throttled_head)),
-            ("valve", lambda level: hydraulic_power(level.flow, level.head)),
+            (machine, lambda level: derived.fluid_power(level.flow, level.throttled_head)),
+            (valve, lambda level: derived.fluid_power(level.flow, level.head)),
         ],
     )
 
 
-def _slowed_chain(line: Line, levels: list[Level], taken: Figure) -> Chain:
+def _slowed_chain(derived: Derived, levels: list[Level], taken: Figure) -> Chain:
     return _chain(
-        line,
+        derived,
         "Slowed",
         levels,
         taken,
         [
             ("drive", lambda level: input_power(level.shaft, level.motor_efficiency)),
             ("motor", lambda level: level.shaft),
-            ("pump", lambda level: hydraulic_power(level.flow, level.head)),
+            ("fan" if derived.fan is not None else "pump", lambda level: derived.fluid_power(level.flow, level.head)),
         ],
     )

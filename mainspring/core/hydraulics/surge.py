@@ -278,3 +278,26 @@ def hazen_williams_head(
     check_range("pipe bore", bore, above=0)
     check_range("Hazen-Williams C", smoothness, above=0)
     return float(10.67 * length * flow**1.852 / (smoothness**1.852 * bore**4.8704))
+
+
+@method(
+    id="surge_peak",
+    symbol="p_max",
+    formula="p + dp",
+    symbols={"p": "working", "dp": "surge"},
+    source=DERIVED,
+)
+def surge_peak(working: Pascal, surge: Pascal) -> Pascal:
+    """Highest pressure of a surge.
+
+    Parameters
+    ----------
+    working : gauge pressure before [Pa]
+    surge : rise [Pa]
+
+    Examples
+    --------
+    >>> float(surge_peak(4e5, 6e5))
+    1000000.0
+    """
+    return working + surge

@@ -1,8 +1,17 @@
 """The diaphragm tank: what it gives between two pressures."""
 
 from mainspring.core.errors import check_range
-from mainspring.core.method import COMMON_PRACTICE, Source, method
-from mainspring.core.quantity import CubicMetre, CubicMetrePerSecond, Pascal, PerSecond, Ratio, Second
+from mainspring.core.method import COMMON_PRACTICE, DERIVED, Source, method
+from mainspring.core.quantity import (
+    CubicMetre,
+    CubicMetrePerSecond,
+    MetreHead,
+    Pascal,
+    PerSecond,
+    Ratio,
+    Second,
+    SquareMetre,
+)
 
 ATMOSPHERE = 101_325.0  # Pa, standard atmosphere, exact by definition
 
@@ -135,3 +144,49 @@ def starts_per_hour_on_leak(leak: CubicMetrePerSecond, tank_volume: CubicMetre, 
     check_range("tank volume", tank_volume, above=0)
     check_range("drawdown", drawdown, above=0)
     return leak / (tank_volume * drawdown)
+
+
+@method(
+    id="tank_share_of_minute",
+    symbol="V",
+    formula="0.2 * 60 * Q",
+    symbols={"Q": "flow"},
+    source=COMMON_PRACTICE,
+)
+def tank_share_of_minute(flow: CubicMetrePerSecond) -> CubicMetre:
+    """Tank by the rule of a fifth of what the pump delivers in a minute.
+
+    Parameters
+    ----------
+    flow : of one pump [m³/s]
+
+    Examples
+    --------
+    >>> round(tank_share_of_minute(0.0092) * 1000, 1)
+    110.4
+    """
+    return 0.2 * 60 * flow
+
+
+@method(
+    id="pit_volume",
+    symbol="V",
+    formula="A * (h_1 - h_0)",
+    symbols={"A": "area", "h_1": "start_level", "h_0": "stop_level"},
+    source=DERIVED,
+)
+def pit_volume(area: SquareMetre, start_level: MetreHead, stop_level: MetreHead) -> CubicMetre:
+    """Volume of a pit between two levels.
+
+    Parameters
+    ----------
+    area : of the water's surface [m²]
+    start_level : upper level [m]
+    stop_level : lower level [m]
+
+    Examples
+    --------
+    >>> float(pit_volume(4.0, 3.0, 1.0))
+    8.0
+    """
+    return area * (start_level - stop_level)

@@ -1,7 +1,7 @@
 """The record of a drive line: six stations and what is wanted of them, every value optional, every value with its
 provenance. Reading a missing value raises NotKnown; reading a value gives a figure that knows its field."""
 
-from mainspring.core.line.fields import Choice, Column, Entry, Field, Points, Quantity, Text
+from mainspring.core.line.fields import Choice, Column, Entry, Field, Flags, Points, Quantity, Text
 from mainspring.core.line.record import Line, find_field, parse_line
 from mainspring.core.line.stations import GROUPS, STATIONS
 
@@ -12,6 +12,7 @@ __all__ = [
     "Column",
     "Entry",
     "Field",
+    "Flags",
     "Line",
     "Points",
     "Quantity",

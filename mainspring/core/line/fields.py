@@ -19,15 +19,30 @@ class Entry:
     value: Any
     provenance: Provenance = "given"
     note: str = ""
+    upheld: str = ""  # why a doubted plate value stands; it goes with the value
 
 
 class Field:
-    """Base of the field declarations; a descriptor that reads its entry from the station it stands in."""
+    """Base of the field declarations; a descriptor that reads its entry from the station it stands in.
+
+    `when` names the traits of which the line must have one for the field to be asked; `more` fields are asked on
+    demand only, and nothing waits for them.
+    """
 
     kind: ClassVar[str]
 
-    def __init__(self, label: str, *, tab: str = "", help: str = "", provenance: Provenance = "given") -> None:
+    def __init__(
+        self,
+        label: str,
+        *,
+        tab: str = "",
+        help: str = "",
+        provenance: Provenance = "given",
+        when: tuple[str, ...] = (),
+        more: bool = False,
+    ) -> None:
         self.label, self.tab, self.help, self.provenance = label, tab, help, provenance
+        self.when, self.more = when, more
         self.name = self.path = ""
 
     def __set_name__(self, owner: Any, name: str) -> None:
@@ -67,9 +82,11 @@ class Quantity(Field):
         tab: str = "",
         help: str = "",
         provenance: Provenance = "given",
+        when: tuple[str, ...] = (),
+        more: bool = False,
         twin: str = "",
     ) -> None:
-        super().__init__(label, tab=tab, help=help, provenance=provenance)
+        super().__init__(label, tab=tab, help=help, provenance=provenance, when=when, more=more)
         self.dimension, self.above, self.atleast, self.upto = dimension, above, atleast, upto
         self.twin = twin  # unit shown beside the value, kW beside hp
 
@@ -102,9 +119,17 @@ class Choice(Field):
     kind = "choice"
 
     def __init__(
-        self, label: str, choices: dict[str, str], *, tab: str = "", help: str = "", provenance: Provenance = "given"
+        self,
+        label: str,
+        choices: dict[str, str],
+        *,
+        tab: str = "",
+        help: str = "",
+        provenance: Provenance = "given",
+        when: tuple[str, ...] = (),
+        more: bool = False,
     ) -> None:
-        super().__init__(label, tab=tab, help=help, provenance=provenance)
+        super().__init__(label, tab=tab, help=help, provenance=provenance, when=when, more=more)
         self.choices = choices
 
     def __get__(self, station: "Group | None", owner: type | None = None) -> str:
@@ -117,6 +142,37 @@ class Choice(Field):
         if not isinstance(value, str) or value not in self.choices:
             raise BadEntry(self.label, value, ", ".join(self.choices))
         return value
+
+
+class Flags(Field):
+    """Which of a list of conditions hold; an empty list says that none does, no entry that nobody looked."""
+
+    kind = "flags"
+
+    def __init__(
+        self,
+        label: str,
+        choices: dict[str, str],
+        *,
+        none: str,
+        tab: str = "",
+        help: str = "",
+        when: tuple[str, ...] = (),
+        more: bool = False,
+    ) -> None:
+        super().__init__(label, tab=tab, help=help, provenance="measured", when=when, more=more)
+        self.choices, self.none = choices, none
+
+    def __get__(self, station: "Group | None", owner: type | None = None) -> tuple[str, ...]:
+        if station is None:
+            return self  # type: ignore[return-value] # the class asks for the declaration itself
+        return tuple(self.entry(station).value)
+
+    def check(self, value: Any) -> list[str]:
+        """The conditions in the order of the declaration, each once."""
+        if not isinstance(value, (list, tuple)) or not all(isinstance(v, str) and v in self.choices for v in value):
+            raise BadEntry(self.label, value, "any of " + ", ".join(self.choices))
+        return [c for c in self.choices if c in value]
 
 
 class Text(Field):
@@ -156,8 +212,17 @@ class Points(Field):
     kind = "points"
     longest = 60
 
-    def __init__(self, label: str, columns: tuple[Column, ...], *, tab: str = "", help: str = "") -> None:
-        super().__init__(label, tab=tab, help=help)
+    def __init__(
+        self,
+        label: str,
+        columns: tuple[Column, ...],
+        *,
+        tab: str = "",
+        help: str = "",
+        when: tuple[str, ...] = (),
+        more: bool = False,
+    ) -> None:
+        super().__init__(label, tab=tab, help=help, when=when, more=more)
         self.columns = columns
 
     def __get__(self, station: "Group | None", owner: type | None = None) -> tuple[tuple[Figure, ...], ...]:

@@ -1,10 +1,12 @@
 """The record itself: entries by group and field, read through the stations, written to and from plain data."""
 
+import functools
 import re
 from collections.abc import Mapping
 from typing import Any
 
 from mainspring.core.errors import BadEntry
+from mainspring.core.line.applications import APPLICATIONS, Application, Held, held_by, traits_of
 from mainspring.core.line.fields import PROVENANCES, Entry, Field, Points
 from mainspring.core.line.stations import (
     GROUPS,
@@ -19,6 +21,7 @@ from mainspring.core.line.stations import (
     Supply,
     System,
 )
+from mainspring.core.method import Figure
 
 SCHEMA_VERSION = 1
 NOTE_LIMIT = 500
@@ -51,6 +54,42 @@ class Line:
         group, _, name = path.partition(".")
         return name in self.entries.get(group, {})
 
+    @functools.cached_property
+    def traits(self) -> frozenset[str]:
+        """What kind of line it is: the choices by which fields, checks and settings apply."""
+        return traits_of(
+            self.value("line.application"),
+            self.value("line.holds"),
+            self.value("motor.type"),
+            self.value("supply.phases"),
+            self.value("drive.enclosure"),
+        )
+
+    @property
+    def held(self) -> Held | None:
+        """The quantity that the loop holds; None while the application is not known."""
+        return held_by(self.value("line.application"), self.value("line.holds"))
+
+    @property
+    def application(self) -> Application:
+        """What the line is for; NotKnown until it has been entered."""
+        return APPLICATIONS[self.line.application]
+
+    def figure(self, path: str) -> Figure:
+        """The quantity at a path; NotKnown when it is missing."""
+        group, _, name = path.partition(".")
+        found = getattr(getattr(self, group), name)
+        assert isinstance(found, Figure)
+        return found
+
+    def has_any(self, *paths: str) -> bool:
+        """Whether one of the paths has an entry."""
+        return any(self.has(path) for path in paths)
+
+    def applies(self, when: tuple[str, ...]) -> bool:
+        """Whether one of the traits is this line's; no traits named means always."""
+        return not when or not self.traits.isdisjoint(when)
+
     def value(self, path: str) -> Any:
         """What was entered at a path (as plain value), or None."""
         group, _, name = path.partition(".")
@@ -61,7 +100,12 @@ class Line:
         """The record as plain data: group, field, {value, provenance, note}; empty groups left out."""
         return {
             group: {
-                name: {"value": e.value, "provenance": e.provenance, **({"note": e.note} if e.note else {})}
+                name: {
+                    "value": e.value,
+                    "provenance": e.provenance,
+                    **({"note": e.note} if e.note else {}),
+                    **({"upheld": e.upheld} if e.upheld else {}),
+                }
                 for name, e in sorted(entries.items())
             }
             for group, entries in sorted(self.entries.items())
@@ -117,10 +161,14 @@ def _parse_entry(field: Field, raw: object) -> Entry:
     provenance = raw.get("provenance") or field.provenance
     if provenance not in PROVENANCES:
         raise BadEntry(f"{field.label}: provenance", provenance, ", ".join(PROVENANCES))
-    note = raw.get("note") or ""
-    if not isinstance(note, str) or len(note) > NOTE_LIMIT:
-        raise BadEntry(f"{field.label}: note", note, f"text of up to {NOTE_LIMIT} characters")
-    return Entry(field.check(raw.get("value")), provenance, note)
+    return Entry(field.check(raw.get("value")), provenance, _words(field, raw, "note"), _words(field, raw, "upheld"))
+
+
+def _words(field: Field, raw: Mapping[str, Any], name: str) -> str:
+    text = raw.get(name) or ""
+    if not isinstance(text, str) or len(text) > NOTE_LIMIT:
+        raise BadEntry(f"{field.label}: {name}", text, f"text of up to {NOTE_LIMIT} characters")
+    return text
 
 
 _ROW = re.compile(r"^(\w+\.\w+)\[(\d+)\]\.(\w+)$")

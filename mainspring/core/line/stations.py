@@ -2,9 +2,20 @@
 
 from typing import ClassVar
 
-from mainspring.core.line.fields import Choice, Column, Field, Group, Points, Quantity, Text
+from mainspring.core.line.applications import APPLICATIONS, HELD
+from mainspring.core.line.fields import Choice, Column, Field, Flags, Group, Points, Quantity, Text
 
 PLATE = "From the plate"
+PUMP, FAN = ("pump",), ("fan",)
+INDUCTION, MAGNET = ("induction",), ("permanent_magnet",)
+BOXED = ("enclosure:vented", "enclosure:sealed")
+PRESSURE, DUCT, LEVEL = ("holds:pressure", "holds:differential"), ("holds:duct",), ("holds:level",)
+TEMPERATURE, FLOW = ("holds:temperature",), ("holds:flow",)
+AWG = ("14", "12", "10", "8", "6", "4", "3", "2", "1", "1/0", "2/0", "3/0", "4/0", "250", "300", "350", "400", "500")
+METRIC = ("1.5", "2.5", "4", "6", "10", "16", "25", "35", "50", "70", "95", "120", "150", "185", "240")
+CONDUCTORS = {f"mm{a}": f"{a} mm²" for a in METRIC} | {
+    f"awg{a}": f"{a} AWG" if len(a) < 3 or "/" in a else f"{a} kcmil" for a in AWG
+}
 
 
 class LineGroup(Group):
@@ -16,11 +27,25 @@ class LineGroup(Group):
 
     application = Choice(
         "Application",
-        {
-            "booster": "Constant-pressure booster pump",
-            "transfer": "Transfer or circulating pump, was throttled",
-        },
+        {a.id: a.label for a in APPLICATIONS.values()},
         help="Decides what is asked, checked and proposed.",
+    )
+    holds = Choice(
+        "It holds",
+        {h.id: h.label for h in HELD.values()},
+        more=True,
+        help="Left empty: what the application usually holds.",
+    )
+    load = Choice(
+        "Load",
+        {
+            "centrifugal": "Centrifugal pump or fan",
+            "clogging": "Clogging or fibrous",
+            "high_inertia": "High inertia",
+            "positive_displacement": "Piston, screw or progressing cavity",
+        },
+        more=True,
+        help="All but the first ask for heavy duty.",
     )
     drive_state = Choice(
         "Drive is",
@@ -56,9 +81,40 @@ class Supply(Group):
     )
     frequency = Quantity("frequency", "Frequency", atleast=40, upto=70, tab="Supply")
     phases = Choice("Phases", {"3": "Three-phase", "1": "Single-phase"}, tab="Supply")
-    reading_12 = Quantity("voltage", "Reading L1 to L2", above=0, upto=1000, tab="Readings", provenance="measured")
-    reading_23 = Quantity("voltage", "Reading L2 to L3", above=0, upto=1000, tab="Readings", provenance="measured")
-    reading_31 = Quantity("voltage", "Reading L3 to L1", above=0, upto=1000, tab="Readings", provenance="measured")
+    reading_12 = Quantity(
+        "voltage", "Reading L1 to L2", above=0, upto=1000, tab="Readings", provenance="measured", when=("supply:3",)
+    )
+    reading_23 = Quantity(
+        "voltage", "Reading L2 to L3", above=0, upto=1000, tab="Readings", provenance="measured", when=("supply:3",)
+    )
+    reading_31 = Quantity(
+        "voltage", "Reading L3 to L1", above=0, upto=1000, tab="Readings", provenance="measured", when=("supply:3",)
+    )
+    fault_current = Quantity(
+        "fault_current", "Fault level at the drive", above=0, upto=200e3, tab="Fault level, harmonics", more=True,
+        help="Prospective short-circuit current; from the design, or from the transformer below.",
+    )  # fmt: skip
+    transformer_rating = Quantity(
+        "apparent_power", "Transformer", above=0, upto=5e6, tab="Fault level, harmonics", provenance="plate", more=True
+    )
+    transformer_impedance = Quantity(
+        "percent", "Its impedance", above=0.01, upto=0.2, tab="Fault level, harmonics", provenance="plate", more=True
+    )
+    demand_current = Quantity(
+        "current", "Maximum demand of the site", above=0, upto=10_000, tab="Fault level, harmonics", more=True,
+        help="At the point of common coupling; harmonics are judged against it.",
+    )  # fmt: skip
+    reactor = Choice(
+        "Reactor before the drive",
+        {
+            "none": "None",
+            "line3": "Line reactor, 3 %",
+            "line5": "Line reactor, 5 %",
+            "dc": "Choke built into the drive",
+        },
+        tab="Fault level, harmonics",
+        more=True,
+    )
 
 
 class Drive(Group):
@@ -75,7 +131,10 @@ class Drive(Group):
         upto=3000,
         tab=PLATE,
         provenance="plate",
-        help="Continuous, for the duty in use.",
+        help="Continuous, normal duty.",
+    )
+    heavy_current = Quantity(
+        "current", "Output current, heavy duty", above=0, upto=3000, tab=PLATE, provenance="plate", more=True
     )
     rated_power = Quantity("power", "Rated power", above=0, upto=2e6, tab=PLATE, provenance="plate", twin="hp")
     input_voltage_low = Quantity("voltage", "Input voltage from", above=0, upto=1000, tab=PLATE, provenance="plate")
@@ -87,6 +146,14 @@ class Drive(Group):
         tab=PLATE,
         help="Centrifugal pumps and fans are normal duty.",
     )
+    input_current = Quantity(
+        "current", "Rated input current", above=0, upto=3000, tab=PLATE, provenance="plate", more=True,
+        help="The supply cable is sized on it.",
+    )  # fmt: skip
+    short_circuit_rating = Quantity(
+        "fault_current", "Short-circuit rating", above=0, upto=200e3, tab=PLATE, provenance="plate", more=True,
+        help="Of the drive with the protection its manual names.",
+    )  # fmt: skip
     ambient_rating = Quantity(
         "temperature", "Ambient rating", atleast=20, upto=70, tab=PLATE, provenance="plate", help="Often 40 or 50 °C."
     )
@@ -100,21 +167,93 @@ class Drive(Group):
         help="From the drive's own label. Unknown: ten minutes are kept.",
     )
     ambient = Quantity(
-        "temperature", "Hottest air at the drive", atleast=-20, upto=70, tab="Place and lead", provenance="measured"
+        "temperature", "Hottest air at the drive", atleast=-20, upto=70, tab="Place", provenance="measured"
     )
-    lead_length = Quantity("length", "Motor lead", atleast=0, upto=1000, tab="Place and lead", provenance="measured")
+    enclosure = Choice(
+        "It hangs",
+        {"open": "In its own case in the room", "vented": "In a ventilated box", "sealed": "In a sealed box"},
+        tab="Place",
+    )
+    place = Flags(
+        "What is wrong with the place",
+        {
+            "sun": "Direct sun",
+            "hot_neighbour": "Hot neighbour",
+            "salt": "Salt or chemical spray",
+            "dust": "Dust or lint",
+            "condensation": "Condensation",
+            "freezing": "Can freeze",
+            "not_upright": "Not upright",
+            "tight": "Less than 200 mm free",
+        },
+        none="Nothing: clean, dry, cool, upright",
+        tab="Place",
+    )
+    box_width = Quantity("length", "Box width", above=0.05, upto=5, tab="Place", provenance="measured", when=BOXED)
+    box_height = Quantity("length", "Box height", above=0.05, upto=5, tab="Place", provenance="measured", when=BOXED)
+    box_depth = Quantity("length", "Box depth", above=0.05, upto=5, tab="Place", provenance="measured", when=BOXED)
+    box_stands = Choice(
+        "Box stands",
+        {
+            "free": "Free all round",
+            "wall": "Against a wall",
+            "row_end": "At the end of a row",
+            "row_mid": "In the middle of a row",
+            "row_mid_wall": "In a row against a wall",
+        },
+        tab="Place",
+        when=("enclosure:sealed",),
+    )
+    box_wall = Choice(
+        "Box wall",
+        {"stirred": "Painted steel, air stirred", "still": "Painted steel, still air", "plastic": "Plastic"},
+        tab="Place",
+        when=("enclosure:sealed",),
+    )
+    box_air = Quantity(
+        "air_flow", "Air through the box", atleast=0, upto=5, tab="Place", when=("enclosure:vented",),
+        help="Of the fan, with its filter.",
+    )  # fmt: skip
+    lead_length = Quantity("length", "Motor lead", atleast=0, upto=1000, tab="Lead", provenance="measured")
+    lead_size = Choice("Conductor of the lead", CONDUCTORS, tab="Lead", provenance="measured", more=True)
+    output_filter = Choice(
+        "Filter at the output",
+        {"none": "None", "dvdt": "dV/dt filter", "sine": "Sine filter"},
+        tab="Lead",
+        more=True,
+    )
+    carrier = Quantity(
+        "carrier",
+        "Carrier wanted",
+        atleast=1000,
+        upto=16_000,
+        tab="Lead",
+        more=True,
+        help="Left empty: low for leads over 30 m, 4 kHz otherwise.",
+    )
     current_limit = Quantity(
         "current",
         "Current limit wanted",
         above=0,
         upto=3000,
-        tab="Place and lead",
+        tab="Limit and family",
+        more=True,
         help="Leave empty to let the plate decide.",
+    )
+    runs = Choice(
+        "Its manual says it runs",
+        {
+            "induction": "Induction motors only",
+            "magnet": "Permanent-magnet motors too",
+            "single_phase": "Single-phase motors",
+        },
+        tab=PLATE,
+        when=("permanent_magnet", "single_phase"),
     )
     family = Choice(
         "Drive family",
         {"calder": "Calder (made up)", "tern": "Tern (made up)", "neutral": "Any other"},
-        tab="Place and lead",
+        tab="Limit and family",
         help="Gives the settings their labels on that make.",
     )
 
@@ -126,6 +265,17 @@ class Motor(Group):
     label = "Motor"
     fields: ClassVar[dict[str, Field]] = {}
 
+    type = Choice(
+        "Motor",
+        {
+            "induction": "Three-phase induction",
+            "permanent_magnet": "Permanent magnet or EC",
+            "single_phase": "Single-phase",
+        },
+        tab=PLATE,
+        provenance="plate",
+        help="Left empty: three-phase induction.",
+    )
     rated_power = Quantity("power", "Power", above=0, upto=2e6, tab=PLATE, provenance="plate", twin="hp")
     rated_voltage = Quantity(
         "voltage",
@@ -155,36 +305,134 @@ class Motor(Group):
         help="Below synchronous speed for an induction motor.",
     )
     rated_frequency = Quantity("frequency", "Frequency", atleast=40, upto=400, tab=PLATE, provenance="plate")
-    power_factor = Quantity("ratio", "Power factor", above=0.2, upto=1, tab=PLATE, provenance="plate")
+    service_factor_current = Quantity(
+        "current", "Service-factor current", above=0, upto=3000, tab=PLATE, provenance="plate", when=("submersible",),
+        help="Submersibles are loaded into it: drive and cable are sized on it.",
+    )  # fmt: skip
+    power_factor = Quantity(
+        "ratio", "Power factor", above=0.2, upto=1, tab=PLATE, provenance="plate", when=("induction", "single_phase")
+    )
     efficiency = Quantity("percent", "Efficiency", above=0.2, upto=0.995, tab=PLATE, provenance="plate")
-    service_factor = Quantity("ratio", "Service factor", atleast=1, upto=1.5, tab=PLATE, provenance="plate")
+    service_factor = Quantity("ratio", "Service factor", atleast=1, upto=1.5, tab=PLATE, provenance="plate", more=True)
+    poles = Quantity(
+        "count", "Poles", atleast=2, upto=80, tab=PLATE, provenance="plate", more=True,
+        help="Where the plate prints them; otherwise they follow from Hz and r/min.",
+    )  # fmt: skip
+    other_voltage = Quantity(
+        "voltage", "Other connection, volts", above=0, upto=1000, tab=PLATE, provenance="plate", more=True
+    )
+    other_current = Quantity(
+        "current", "Other connection, amps", above=0, upto=3000, tab=PLATE, provenance="plate", more=True
+    )
+    back_emf = Quantity(
+        "voltage", "Back-EMF at 1000 r/min", above=0, upto=2000, tab="Exact, typed twice", provenance="plate",
+        when=MAGNET, help="Line to line. To the last digit: a wrong one makes starting unreliable.",
+    )  # fmt: skip
+    stator_resistance = Quantity(
+        "resistance", "Stator resistance", above=0, upto=200, tab="Exact, typed twice", provenance="plate", when=MAGNET
+    )
+    inductance_d = Quantity(
+        "inductance", "Inductance Ld", above=0, upto=5, tab="Exact, typed twice", provenance="plate", when=MAGNET
+    )
+    inductance_q = Quantity(
+        "inductance", "Inductance Lq", above=0, upto=5, tab="Exact, typed twice", provenance="plate", when=MAGNET
+    )
+    magnet_poles = Quantity(
+        "count", "Poles of the rotor", atleast=2, upto=80, tab="Exact, typed twice", provenance="plate", when=MAGNET
+    )
+    back_emf_again = Quantity(
+        "voltage", "Back-EMF, again", above=0, upto=2000, tab="Exact, typed twice", provenance="plate", when=MAGNET
+    )
+    stator_resistance_again = Quantity(
+        "resistance", "Stator resistance, again", above=0, upto=200, tab="Exact, typed twice", provenance="plate",
+        when=MAGNET,
+    )  # fmt: skip
+    inductance_d_again = Quantity(
+        "inductance", "Ld, again", above=0, upto=5, tab="Exact, typed twice", provenance="plate", when=MAGNET
+    )
+    inductance_q_again = Quantity(
+        "inductance", "Lq, again", above=0, upto=5, tab="Exact, typed twice", provenance="plate", when=MAGNET
+    )
+    magnet_poles_again = Quantity(
+        "count", "Poles, again", atleast=2, upto=80, tab="Exact, typed twice", provenance="plate", when=MAGNET
+    )
     ie_class = Choice(
         "Efficiency class",
         {"IE1": "IE1 standard", "IE2": "IE2 high", "IE3": "IE3 premium", "IE4": "IE4 super premium"},
-        tab="Cooling and use",
+        tab="Class and cooling",
         provenance="plate",
+        when=INDUCTION,
+        more=True,
     )
     efficiency_75 = Quantity(
         "percent",
         "Efficiency at 75 % load",
         above=0.2,
         upto=0.995,
-        tab="Cooling and use",
+        tab="Class and cooling",
         provenance="plate",
+        more=True,
         help="From the data sheet; unknown: taken as at full load.",
     )
-    insulation = Choice("Insulation class", {"B": "B", "F": "F", "H": "H"}, tab="Cooling and use", provenance="plate")
+    insulation = Choice(
+        "Insulation class", {"B": "B", "F": "F", "H": "H"}, tab="Class and cooling", provenance="plate", more=True
+    )
+    cooling = Choice(
+        "Cooled by",
+        {
+            "own_fan": "Its own shaft fan",
+            "separate_fan": "A separate fan",
+            "water": "The water it stands in",
+            "air_stream": "The air stream it stands in",
+        },
+        tab="Class and cooling",
+        provenance="plate",
+    )
+    diameter = Quantity(
+        "diameter", "Outside diameter", above=0.02, upto=1, tab="Class and cooling", provenance="plate",
+        when=("submersible",),
+    )  # fmt: skip
+    ambient = Quantity(
+        "temperature", "Hottest air at the motor", atleast=-20, upto=80, tab="Class and cooling",
+        provenance="measured", more=True,
+    )  # fmt: skip
+    thermal = Choice(
+        "Sensor in the winding",
+        {"none": "None", "switch": "Thermal switch", "thermistor": "Thermistor"},
+        tab="Class and cooling",
+        provenance="plate",
+        more=True,
+    )
+    inverter_duty = Choice(
+        "Made for a drive",
+        {"yes": "Yes, inverter duty", "no": "No, general purpose"},
+        tab="Class and cooling",
+        provenance="plate",
+        more=True,
+    )
+    inertia = Quantity(
+        "inertia", "Rotor inertia", above=0, upto=500, tab="Class and cooling", provenance="plate", more=True
+    )
 
 
 class Machine(Group):
-    """The pump."""
+    """The pump or fan."""
 
     id = "machine"
-    label = "Pump"
+    label = "Machine"
     fields: ClassVar[dict[str, Field]] = {}
 
-    duty_flow = Quantity("flow", "Duty flow", above=0, upto=10, tab=PLATE, provenance="plate")
-    duty_head = Quantity("head", "Duty head", above=0, upto=1000, tab=PLATE, provenance="plate")
+    count = Quantity(
+        "count", "How many of them", atleast=1, upto=24, tab=PLATE, provenance="plate", when=("several",),
+        help="All alike; the figures below are those of one.",
+    )  # fmt: skip
+    duty_flow = Quantity("flow", "Duty flow", above=0, upto=10, tab=PLATE, provenance="plate", when=PUMP)
+    duty_head = Quantity("head", "Duty head", above=0, upto=1000, tab=PLATE, provenance="plate", when=PUMP)
+    air_flow = Quantity("air_flow", "Duty flow", above=0, upto=200, tab=PLATE, provenance="plate", when=FAN)
+    air_pressure = Quantity(
+        "air_pressure", "Duty pressure", above=0, upto=20e3, tab=PLATE, provenance="plate", when=FAN,
+        help="Static or total, but the efficiency must be of the same kind.",
+    )  # fmt: skip
     curve_speed = Quantity(
         "speed",
         "Speed of the curve",
@@ -192,10 +440,35 @@ class Machine(Group):
         upto=12_000,
         tab=PLATE,
         provenance="plate",
-        help="On plate or curve sheet.",
+        help="On plate or curve sheet; of the machine's own shaft.",
     )
-    best_flow = Quantity("flow", "Flow at best efficiency", above=0, upto=10, tab=PLATE, provenance="plate")
+    best_flow = Quantity("flow", "Flow at best efficiency", above=0, upto=10, tab=PLATE, provenance="plate", when=PUMP)
     best_efficiency = Quantity("percent", "Best efficiency", above=0.05, upto=0.95, tab=PLATE, provenance="plate")
+    best_air_flow = Quantity(
+        "air_flow", "Flow at best efficiency", above=0, upto=200, tab=PLATE, provenance="plate", when=FAN, more=True,
+        help="Left empty: the duty flow.",
+    )  # fmt: skip
+    pulley_ratio = Quantity(
+        "ratio", "Pulleys, machine over motor", above=0.1, upto=5, tab="Turning", provenance="measured", when=FAN,
+        more=True, help="Left empty: direct on the shaft, 1.",
+    )  # fmt: skip
+    inertia = Quantity("inertia", "Inertia", above=0, upto=5000, tab="Turning", provenance="plate", more=True)
+    highest_speed = Quantity(
+        "speed", "Highest speed allowed", above=0, upto=12_000, tab="Turning", provenance="plate", more=True,
+        help="By the maker: class of the fan, shaft and seal of the pump.",
+    )  # fmt: skip
+    npsh_required = Quantity(
+        "head", "NPSH required at duty", above=0, upto=50, tab="Limits of the pump", provenance="plate", when=PUMP,
+        more=True,
+    )  # fmt: skip
+    least_flow = Quantity(
+        "flow", "Least continuous flow", above=0, upto=10, tab="Limits of the pump", provenance="plate", when=PUMP,
+        more=True,
+    )  # fmt: skip
+    curve_density = Quantity(
+        "density", "Air density of the curve", above=0.3, upto=2, tab="Curve", provenance="plate", when=FAN, more=True,
+        help="Left empty: 1.2 kg/m³.",
+    )  # fmt: skip
     curve = Points(
         "Curve points",
         (
@@ -203,51 +476,132 @@ class Machine(Group):
             Column("head", "Head", "head", 0, 2000),
         ),
         tab="Curve",
+        when=PUMP,
+        more=True,
+        help="Three or more points at full speed. With none, a shape is assumed from the duty point.",
+    )
+    air_curve = Points(
+        "Curve points",
+        (
+            Column("flow", "Flow", "air_flow", 0, 200),
+            Column("pressure", "Pressure", "air_pressure", 0, 20e3),
+        ),
+        tab="Curve",
+        when=FAN,
+        more=True,
         help="Three or more points at full speed. With none, a shape is assumed from the duty point.",
     )
 
 
 class System(Group):
-    """What the pump works on."""
+    """What the machine works on."""
 
     id = "system"
     label = "System"
     fields: ClassVar[dict[str, Field]] = {}
 
     suction_pressure = Quantity(
-        "pressure",
-        "Pressure at the pump inlet",
-        atleast=-1e5,
-        upto=2.5e6,
+        "pressure", "Pressure at the pump inlet", atleast=-1e5, upto=2.5e6, tab="System", provenance="measured",
+        when=("booster", "transfer", "circulator"), help="Gauge, running.",
+    )  # fmt: skip
+    pumping_level = Quantity(
+        "head", "Sensor above the pumped water", atleast=0, upto=500, tab="System", provenance="measured",
+        when=("submersible",), help="From the water in the well, while it pumps, up to the sensor.",
+    )  # fmt: skip
+    static_head = Quantity(
+        "head", "Static head", atleast=0, upto=1000, tab="System", when=("booster", "transfer", "wet_well"),
+        help="What must be overcome before anything moves.",
+    )  # fmt: skip
+    known_flow = Quantity(
+        "flow", "Flow at one known point", above=0, upto=10, tab="System", provenance="measured", when=PUMP, more=True,
+        help="With the head below; left empty: the pump's duty point.",
+    )  # fmt: skip
+    known_head = Quantity(
+        "head", "Head at that point", above=0, upto=1000, tab="System", provenance="measured", when=PUMP, more=True
+    )
+    pressure_rating = Quantity(
+        "pressure", "Lowest pressure rating", above=0, upto=1e7, tab="System", when=PUMP,
+        help="Of pipe, tank and fittings.",
+    )  # fmt: skip
+    relief = Choice(
+        "Relief valve", {"yes": "There is one", "no": "None"}, tab="System", provenance="measured", when=PRESSURE
+    )
+    air_degc = Quantity(
+        "temperature", "Air through the fan", atleast=-40, upto=150, tab="System", provenance="measured", when=FAN
+    )
+    known_air_flow = Quantity(
+        "air_flow", "Flow at one known point", above=0, upto=200, tab="System", provenance="measured", when=FAN,
+        more=True, help="With the pressure below; left empty: the fan's duty point.",
+    )  # fmt: skip
+    known_air_pressure = Quantity(
+        "air_pressure", "Pressure at that point", above=0, upto=20e3, tab="System", provenance="measured", when=FAN,
+        more=True,
+    )  # fmt: skip
+    windmills = Choice(
+        "It may turn by itself",
+        {"no": "No", "yes": "Yes, by draught or the other fans"},
         tab="System",
         provenance="measured",
-        help="Gauge, running.",
+        when=FAN,
     )
-    static_head = Quantity(
-        "head", "Static head", atleast=0, upto=1000, tab="System", help="What must be overcome before anything moves."
-    )
-    known_flow = Quantity("flow", "Flow at one known point", above=0, upto=10, tab="System", provenance="measured")
-    known_head = Quantity("head", "Head at that point", above=0, upto=1000, tab="System", provenance="measured")
-    pressure_rating = Quantity(
-        "pressure", "Lowest pressure rating", above=0, upto=1e7, tab="System", help="Of pipe, tank and fittings."
-    )
-    tank_volume = Quantity("volume", "Tank, total volume", above=0, upto=100, tab="Tank and leaks")
+    tank_volume = Quantity("volume", "Tank, total volume", above=0, upto=100, tab="Tank and leaks", when=("tank",))
     tank_precharge = Quantity(
-        "pressure",
-        "Tank precharge",
-        atleast=0,
-        upto=2.5e6,
-        tab="Tank and leaks",
-        provenance="measured",
-        help="With the system drained.",
-    )
+        "pressure", "Tank precharge", atleast=0, upto=2.5e6, tab="Tank and leaks", provenance="measured",
+        when=("tank",), help="With the system drained.",
+    )  # fmt: skip
     leak = Quantity(
-        "flow",
-        "Smallest demand or leak",
-        atleast=0,
-        upto=1,
-        tab="Tank and leaks",
+        "flow", "Smallest demand or leak", atleast=0, upto=1, tab="Tank and leaks", when=("rests",),
         help="What wakes the drive when nobody draws water.",
+    )  # fmt: skip
+    well_bore = Quantity(
+        "diameter", "Well or casing, inside", above=0.05, upto=3, tab="Well", provenance="measured",
+        when=("submersible",),
+    )  # fmt: skip
+    sleeve_bore = Quantity(
+        "diameter", "Flow sleeve, inside", above=0.05, upto=1, tab="Well", provenance="measured",
+        when=("submersible",), more=True, help="Left empty: no sleeve, the water passes in the well itself.",
+    )  # fmt: skip
+    pit_area = Quantity(
+        "area", "Area of the pit", above=0.05, upto=500, tab="Pit", provenance="measured", when=("wet_well",)
+    )
+    stop_level = Quantity("head", "Stop level", atleast=0, upto=50, tab="Pit", when=("wet_well",))
+    start_level = Quantity("head", "Start level", above=0, upto=50, tab="Pit", when=("wet_well",))
+    high_level = Quantity("head", "High-level alarm", above=0, upto=50, tab="Pit", when=("wet_well",))
+    pipe_length = Quantity(
+        "length", "Length of the pipeline", above=0, upto=50_000, tab="Pipeline", provenance="measured", when=PUMP,
+        more=True,
+    )  # fmt: skip
+    pipe_bore = Quantity(
+        "diameter", "Pipe, inside", above=0.005, upto=3, tab="Pipeline", provenance="measured", when=PUMP, more=True
+    )
+    pipe_wall = Quantity(
+        "diameter", "Pipe wall", above=0.0003, upto=0.1, tab="Pipeline", provenance="measured", when=PUMP, more=True
+    )
+    pipe_material = Choice(
+        "Pipe material",
+        {"steel": "Steel", "ductile": "Ductile iron", "copper": "Copper", "pvc": "PVC", "pe": "Polyethylene"},
+        tab="Pipeline",
+        provenance="measured",
+        when=PUMP,
+        more=True,
+    )
+    check_valve = Choice(
+        "Check valve",
+        {"none": "None", "swing": "Swing, slams", "quiet": "Spring or nozzle, quiet"},
+        tab="Pipeline",
+        provenance="measured",
+        when=PUMP,
+        more=True,
+    )
+    water_above_inlet = Quantity(
+        "head", "Water above the pump inlet", atleast=-10, upto=100, tab="Suction", provenance="measured", when=PUMP,
+        more=True, help="Negative when it lifts.",
+    )  # fmt: skip
+    suction_friction = Quantity(
+        "head", "Lost in the suction pipe", atleast=0, upto=20, tab="Suction", when=PUMP, more=True
+    )
+    water_degc = Quantity(
+        "temperature", "Water", atleast=0, upto=150, tab="Suction", provenance="measured", when=PUMP, more=True
     )
 
 
@@ -259,8 +613,9 @@ class Sensor(Group):
     fields: ClassVar[dict[str, Field]] = {}
 
     range_low = Quantity(
-        "pressure", "Range from, on the label", atleast=-1e5, upto=4e7, tab="From the label", provenance="plate"
-    )
+        "pressure", "Range from, on the label", atleast=-1e5, upto=4e7, tab="From the label", provenance="plate",
+        when=PRESSURE,
+    )  # fmt: skip
     range_high = Quantity(
         "pressure",
         "Range to, on the label",
@@ -268,7 +623,37 @@ class Sensor(Group):
         upto=4e7,
         tab="From the label",
         provenance="plate",
+        when=PRESSURE,
         help="The label on the transducer, not the box.",
+    )
+    air_low = Quantity(
+        "air_pressure", "Range from, on the label", atleast=-10e3, upto=20e3, tab="From the label",
+        provenance="plate", when=DUCT,
+    )  # fmt: skip
+    air_high = Quantity(
+        "air_pressure", "Range to, on the label", atleast=-10e3, upto=20e3, tab="From the label", provenance="plate",
+        when=DUCT,
+    )  # fmt: skip
+    level_low = Quantity(
+        "head", "Level at the low end", atleast=-5, upto=100, tab="From the label", provenance="plate", when=LEVEL,
+        help="Above the floor of the pit: the height of the sensor's own zero.",
+    )  # fmt: skip
+    level_high = Quantity(
+        "head", "Level at the high end", above=0, upto=100, tab="From the label", provenance="plate", when=LEVEL
+    )
+    temperature_low = Quantity(
+        "temperature", "Range from, on the label", atleast=-100, upto=500, tab="From the label", provenance="plate",
+        when=TEMPERATURE,
+    )  # fmt: skip
+    temperature_high = Quantity(
+        "temperature", "Range to, on the label", atleast=-100, upto=500, tab="From the label", provenance="plate",
+        when=TEMPERATURE,
+    )  # fmt: skip
+    flow_low = Quantity(
+        "flow", "Range from, on the label", atleast=0, upto=10, tab="From the label", provenance="plate", when=FLOW
+    )
+    flow_high = Quantity(
+        "flow", "Range to, on the label", above=0, upto=10, tab="From the label", provenance="plate", when=FLOW
     )
     range_ordered = Quantity(
         "pressure",
@@ -276,6 +661,8 @@ class Sensor(Group):
         above=0,
         upto=4e7,
         tab="From the label",
+        when=PRESSURE,
+        more=True,
         help="Checked against the label.",
     )
     signal = Choice(
@@ -283,18 +670,84 @@ class Sensor(Group):
         {"4-20mA": "4–20 mA, two-wire", "0-10V": "0–10 V", "2-10V": "2–10 V"},
         tab="From the label",
         provenance="plate",
+        when=("loop",),
     )
     input_switch = Choice(
-        "Input switch of the drive", {"current": "Current", "voltage": "Voltage"}, tab="From the label"
+        "Input switch of the drive", {"current": "Current", "voltage": "Voltage"}, tab="From the label", when=("loop",)
     )
     height = Quantity(
         "head",
         "Height above the pump inlet",
         atleast=-50,
         upto=200,
-        tab="From the label",
+        tab="Where it sits",
         provenance="measured",
+        when=("sensor:height",),
     )
+    place = Flags(
+        "What is wrong with its place",
+        {
+            "branch": "A branch or valve lies between it and the tank",
+            "before_tank": "Between pump and tank",
+            "far": "More than 3 m from the tank",
+            "turbulent": "At an elbow or in the pump's turbulence",
+            "head_down": "Electrical end points down",
+            "freezes": "Can freeze",
+            "coiled": "Cable coiled, not cut to length",
+            "beside_power": "Cable within 300 mm of power cables",
+        },
+        none="Nothing: straight run, moving water, electrical end up",
+        tab="Where it sits",
+        when=("holds:pressure",),
+    )
+    school = Choice(
+        "Where a pressure sensor belongs",
+        {
+            "near_tank": "Within 3 m of the tank, same straight run",
+            "after_tank": "After the tank, before the first branch",
+        },
+        tab="Where it sits",
+        when=("tank",),
+        more=True,
+        help="Two schools. They agree: never on the far side of a branch or valve. Left empty: both at once.",
+    )
+    air_place = Flags(
+        "What is wrong with its place",
+        {
+            "swapped": "High and low tubes not proven",
+            "near_fan": "Less than two thirds down the main duct",
+            "turbulent": "Tip in turbulence or facing the stream",
+            "kinked": "Tube kinked, long or wet",
+            "coiled": "Cable coiled, not cut to length",
+            "beside_power": "Cable within 300 mm of power cables",
+        },
+        none="Nothing: two thirds down, tip still, tubes proven",
+        tab="Where it sits",
+        when=DUCT,
+    )
+    cable_length = Quantity(
+        "length", "Signal cable", atleast=0, upto=2000, tab="Cable and loop", provenance="measured", when=("loop",)
+    )
+    cable_area = Quantity(
+        "conductor_area", "Conductor of the cable", above=1e-7, upto=1e-5, tab="Cable and loop",
+        provenance="measured", when=("loop",), more=True,
+    )  # fmt: skip
+    loop_supply = Quantity(
+        "voltage", "Loop supply of the drive", above=5, upto=60, tab="Cable and loop", when=("loop",), more=True,
+        help="Left empty: 24 V.",
+    )  # fmt: skip
+    transmitter_minimum = Quantity(
+        "voltage", "Least volts at the sensor", above=2, upto=40, tab="Cable and loop", provenance="plate",
+        when=("loop",), more=True, help="Left empty: 10 V.",
+    )  # fmt: skip
+    input_resistance = Quantity(
+        "resistance", "Resistance of the input", atleast=0, upto=2000, tab="Cable and loop", when=("loop",),
+        more=True, help="Left empty: 250 Ω.",
+    )  # fmt: skip
+    bits = Quantity(
+        "count", "Bits of the input", atleast=8, upto=16, tab="Cable and loop", when=("loop",), more=True,
+        help="Left empty: 12.",
+    )  # fmt: skip
     check_pressure = Quantity(
         "pressure",
         "Gauge beside it reads",
@@ -302,11 +755,13 @@ class Sensor(Group):
         upto=4e7,
         tab="One reading",
         provenance="measured",
+        when=PRESSURE,
         help="A gauge and the loop current at the same moment prove the range.",
     )
     check_signal = Quantity(
-        "signal", "Loop current at that moment", atleast=0, upto=0.025, tab="One reading", provenance="measured"
-    )
+        "signal", "Loop current at that moment", atleast=0, upto=0.025, tab="One reading", provenance="measured",
+        when=PRESSURE,
+    )  # fmt: skip
 
 
 class Control(Group):
@@ -316,24 +771,67 @@ class Control(Group):
     label = "Setpoint and loop"
     fields: ClassVar[dict[str, Field]] = {}
 
-    setpoint = Quantity("pressure", "Setpoint", above=0, upto=4e6, tab="Wanted", help="Gauge pressure at the sensor.")
+    setpoint = Quantity(
+        "pressure", "Setpoint", above=0, upto=4e6, tab="Wanted", when=PRESSURE, help="At the sensor, gauge."
+    )
+    air_setpoint = Quantity(
+        "air_pressure", "Setpoint", atleast=-5e3, upto=10e3, tab="Wanted", when=DUCT, help="At the sensor's tip."
+    )
+    level_setpoint = Quantity("head", "Level to hold", above=0, upto=50, tab="Wanted", when=LEVEL)
+    temperature_setpoint = Quantity("temperature", "Setpoint", atleast=-60, upto=400, tab="Wanted", when=TEMPERATURE)
+    flow_setpoint = Quantity("flow", "Setpoint", above=0, upto=10, tab="Wanted", when=FLOW)
+    effect = Choice(
+        "Running faster makes it",
+        {"rise": "Rise", "fall": "Fall"},
+        tab="Wanted",
+        when=("loop",),
+        more=True,
+        help="Left empty: as the application usually has it. Cooling and emptying fall, heating and filling rise.",
+    )
+    dp_place = Choice(
+        "Differential pressure is taken",
+        {"far": "At the far end of the circuit", "pump": "Across the pump"},
+        tab="Wanted",
+        when=("holds:differential",),
+    )
     wake_drop = Quantity(
         "percent",
         "Wake drop",
         above=0,
         upto=0.5,
         tab="Rest at no demand",
+        when=("rests",),
+        more=True,
         help="Share of the sensor's range; 8 % is usual.",
     )
-    low_limit = Quantity("frequency", "Low limit", above=0, upto=400, tab="Rest at no demand")
-    sleep_below = Quantity("frequency", "Sleep below", above=0, upto=400, tab="Rest at no demand")
-    sleep_delay = Quantity("time", "Sleep delay", atleast=0, upto=600, tab="Rest at no demand")
-    boost = Quantity("pressure", "Boost before sleep", atleast=0, upto=5e5, tab="Rest at no demand")
-    gain = Quantity("ratio", "Gain", above=0, upto=100, tab="Controller", help="Percent of speed per percent of range.")
-    integral_time = Quantity("time", "Integral time", above=0, upto=3600, tab="Controller")
-    ramp_up = Quantity("time", "Ramp up, 0 to full speed", above=0, upto=3600, tab="Ramps")
-    ramp_down = Quantity("time", "Ramp down, full speed to 0", above=0, upto=3600, tab="Ramps")
-    starts_allowed = Quantity("rate", "Starts allowed", above=0, upto=1 / 36, tab="Rest at no demand")
+    low_limit = Quantity(
+        "frequency", "Low limit", above=0, upto=400, tab="Rest at no demand", when=("rests",), more=True
+    )
+    sleep_below = Quantity(
+        "frequency", "Sleep below", above=0, upto=400, tab="Rest at no demand", when=("rests",), more=True
+    )
+    sleep_delay = Quantity(
+        "time", "Sleep delay", atleast=0, upto=600, tab="Rest at no demand", when=("rests",), more=True
+    )
+    boost = Quantity(
+        "pressure", "Boost before sleep", atleast=0, upto=5e5, tab="Rest at no demand", when=("rests",), more=True
+    )
+    gain = Quantity(
+        "ratio",
+        "Gain",
+        above=0,
+        upto=100,
+        tab="Controller",
+        when=("loop",),
+        more=True,
+        help="Percent of speed per percent of range.",
+    )
+    integral_time = Quantity("time", "Integral time", above=0, upto=3600, tab="Controller", when=("loop",), more=True)
+    ramp_up = Quantity("time", "Ramp up, 0 to full speed", above=0, upto=3600, tab="Ramps", more=True)
+    ramp_down = Quantity("time", "Ramp down, full speed to 0", above=0, upto=3600, tab="Ramps", more=True)
+    starts_allowed = Quantity(
+        "rate", "Starts allowed", above=0, upto=1 / 36, tab="Rest at no demand", when=("rests",), more=True
+    )
 
 
 class Duty(Group):
@@ -350,6 +848,17 @@ class Duty(Group):
             Column("hours", "Hours a year", "hours", 0, 8784 * 3600.0),
         ),
         tab="Duty",
+        when=PUMP,
+        help="Five levels are enough; hours in all at most 8 760.",
+    )
+    air_profile = Points(
+        "Hours at each flow",
+        (
+            Column("flow", "Flow", "air_flow", 0, 200),
+            Column("hours", "Hours a year", "hours", 0, 8784 * 3600.0),
+        ),
+        tab="Duty",
+        when=FAN,
         help="Five levels are enough; hours in all at most 8 760.",
     )
     cost = Quantity("money", "Spent, after grants", atleast=0, upto=1e9, tab="Money")

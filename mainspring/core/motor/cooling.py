@@ -13,6 +13,7 @@ from mainspring.core.quantity import (
     Ohm,
     Percent,
     Ratio,
+    Volt,
     Watt,
 )
 from mainspring.core.tables import interpolate
@@ -302,8 +303,8 @@ def inverter_motor_loss(sine_loss: Watt, extra_share: Ratio = 0.15) -> Watt:
     id="motor_peak_withstand", symbol="V_max", formula="3.1 * V", symbols={"V": "rated_voltage"},
     source=Source("NEMA MG-1", "31.4.4.2, inverter-duty motor up to 600 V, from memory", "standard"),
 )  # fmt: skip
-def motor_peak_withstand(rated_voltage: float) -> float:
-    """Peak voltage an inverter-duty motor stands [V].
+def motor_peak_withstand(rated_voltage: Volt) -> Volt:
+    """Peak voltage an inverter-duty motor stands.
 
     Parameters
     ----------

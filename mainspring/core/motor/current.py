@@ -5,7 +5,7 @@ import math
 from mainspring.core.errors import OutOfRange, check_range
 from mainspring.core.method import DERIVED, Source, method
 from mainspring.core.quantity import HORSEPOWER, Ampere, Count, Ratio, Volt, VoltAmpere, Watt
-from mainspring.core.tables import table
+from mainspring.core.tables import interpolate, table
 
 
 @method(
@@ -172,3 +172,95 @@ def next_standard_horsepower(power: Watt) -> Watt:
     sizes = [float(hp) * HORSEPOWER for hp in table("full_load_amps")["three_phase"]["rows"]]
     check_range("power", power, above=0, upto=sizes[-1] * 1.000001)
     return next(s for s in sizes if s >= power * (1 - 1e-6))
+
+
+@method(
+    id="usual_full_load_current",
+    symbol="I_usual",
+    formula="table amps of the size, linear between sizes, carried to the volts in inverse ratio",
+    words=True,
+    source=Source("IEC 60947-4-1 annex G (50 Hz), NFPA 70 table 430.250 (60 Hz)", "from memory", kind="standard"),
+)
+def usual_full_load_current(power: Watt, voltage: Volt, frequency: float = 50.0) -> Ampere:
+    """Full-load current usual for a three-phase induction motor of a size; a sanity check, not a plate.
+
+    Parameters
+    ----------
+    power : rated, 0.37 to 150 kW [W]
+    voltage : line to line at the connection in use, > 0 [V]
+    frequency : 50 or 60 of the plate [Hz]
+
+    Raises
+    ------
+    OutOfRange : a size outside the tables
+
+    Examples
+    --------
+    >>> round(usual_full_load_current(5500, 400), 1)
+    11.5
+    >>> round(usual_full_load_current(7.5 * 745.7, 460, 60), 1)
+    11.0
+    """
+    check_range("voltage", voltage, above=0)
+    if frequency < 55:
+        rows = table("full_load_amps_50hz")["rows"]
+        sizes, amps, reference = [float(k) * 1e3 for k in rows], list(rows.values()), 400.0
+    else:
+        part = table("full_load_amps")["three_phase"]
+        column = part["voltages"].index(460)
+        sizes = [float(hp) * HORSEPOWER for hp in part["rows"]]
+        amps, reference = [row[column] for row in part["rows"].values()], 460.0
+    check_range("rated power in kW", power / 1e3, atleast=sizes[0] / 1e3 * 0.98, upto=sizes[-1] / 1e3 * 1.02)
+    return interpolate(power, sizes, amps) * reference / voltage
+
+
+@method(
+    id="single_phase_power_from_plate",
+    symbol="P",
+    formula="V * I * pf * eta",
+    symbols={"V": "voltage", "I": "current", "pf": "power_factor", "eta": "efficiency"},
+    source=DERIVED,
+)
+def single_phase_power_from_plate(voltage: Volt, current: Ampere, power_factor: Ratio, efficiency: Ratio) -> Watt:
+    """Shaft power that a single-phase plate's other values imply.
+
+    Parameters
+    ----------
+    voltage : [V]
+    current : full-load amps [A]
+    power_factor : [-]
+    efficiency : [-]
+
+    Examples
+    --------
+    >>> round(single_phase_power_from_plate(230, 8, 0.9, 0.67))
+    1110
+    """
+    return voltage * current * power_factor * efficiency
+
+
+@method(
+    id="single_phase_current",
+    symbol="I",
+    formula="P / (V * pf * eta)",
+    symbols={"P": "power", "V": "voltage", "pf": "power_factor", "eta": "efficiency"},
+    source=DERIVED,
+)
+def single_phase_current(power: Watt, voltage: Volt, power_factor: Ratio, efficiency: Ratio) -> Ampere:
+    """Line current of a single-phase motor at a shaft power.
+
+    Parameters
+    ----------
+    power : at the shaft [W]
+    voltage : > 0 [V]
+    power_factor : 0 < pf <= 1 [-]
+    efficiency : 0 < η <= 1 [-]
+
+    Examples
+    --------
+    >>> round(single_phase_current(1100, 230, 0.9, 0.67), 2)
+    7.93
+    """
+    for name, value in (("voltage", voltage), ("power factor", power_factor), ("efficiency", efficiency)):
+        check_range(name, value, above=0)
+    return power / (voltage * power_factor * efficiency)

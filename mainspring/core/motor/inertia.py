@@ -104,7 +104,9 @@ def braking_torque_without_chopper(rated_power: Watt, rated_rpm: RevPerMin, loss
 
 
 @method(
-    id="rotor_inertia_estimate", symbol="J_r", formula="0.0421401 * 0.02 * 2**(p / 2) * (P / 745.69987158227022)**(1.35 - 0.05 * p / 2)",
+    id="rotor_inertia_estimate",
+    symbol="J_r",
+    formula="0.0421401 * 0.02 * 2**(p / 2) * (P / 745.69987158227022)**(1.35 - 0.05 * p / 2)",
     symbols={"P": "power", "p": "poles"},
     source=Source("NEMA MG-1", "estimate of rotor inertia, within a factor of 1.5, from memory", "from memory"),
 )  # fmt: skip

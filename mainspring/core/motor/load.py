@@ -278,3 +278,26 @@ def current_at_load(no_load_current: Ampere, rated_current: Ampere, torque_ratio
     11.1
     """
     return math.sqrt(no_load_current**2 + (rated_current**2 - no_load_current**2) * torque_ratio**2)
+
+
+@method(
+    id="current_at_torque",
+    symbol="I",
+    formula="T * I_r",
+    symbols={"T": "torque_ratio", "I_r": "rated_current"},
+    source=Source("a permanent-magnet motor needs no magnetising current", kind="derived"),
+)
+def current_at_torque(rated_current: Ampere, torque_ratio: Ratio) -> Ampere:
+    """Current of a permanent-magnet motor at a torque.
+
+    Parameters
+    ----------
+    rated_current : of the plate [A]
+    torque_ratio : torque over rated torque [-]
+
+    Examples
+    --------
+    >>> float(current_at_torque(10, 0.5))
+    5.0
+    """
+    return torque_ratio * rated_current

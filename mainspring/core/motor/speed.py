@@ -4,7 +4,7 @@ import math
 
 from mainspring.core.errors import check_range
 from mainspring.core.method import DERIVED, Source, method
-from mainspring.core.quantity import Count, Hertz, NewtonMetre, Percent, Ratio, RevPerMin, Watt
+from mainspring.core.quantity import Count, Hertz, NewtonMetre, Percent, Ratio, RevPerMin, Volt, Watt
 
 _AC_MACHINES = Source("IEC 60034-1 / NEMA MG-1", "definition of synchronous speed and slip", kind="standard")
 
@@ -148,3 +148,26 @@ def shaft_torque(power: Watt, speed_rpm: RevPerMin) -> NewtonMetre:
     """
     check_range("speed", speed_rpm, above=0)
     return 60 * power / (2 * math.pi * speed_rpm)
+
+
+@method(
+    id="emf_at_speed",
+    symbol="E",
+    formula="E_1000 * n / 1000",
+    symbols={"E_1000": "back_emf", "n": "speed_rpm"},
+    source=Source("induced voltage grows with speed", kind="law"),
+)
+def emf_at_speed(back_emf: Volt, speed_rpm: RevPerMin) -> Volt:
+    """Back-EMF of a permanent-magnet motor at a speed.
+
+    Parameters
+    ----------
+    back_emf : line to line at 1000 r/min [V]
+    speed_rpm : [r/min]
+
+    Examples
+    --------
+    >>> float(emf_at_speed(120, 3000))
+    360.0
+    """
+    return back_emf * speed_rpm / 1000

@@ -4,13 +4,14 @@ from collections.abc import Callable
 from dataclasses import dataclass
 
 from mainspring.core.checks.finding import Finding, Severity
+from mainspring.core.control.held import ZERO_VOLTS, rises_with_speed, signal_at_setpoint
 from mainspring.core.derived import Derived
 from mainspring.core.errors import MainspringError, NotKnown
 from mainspring.core.line import Line
+from mainspring.core.line.applications import HELD
 from mainspring.core.method import Figure, assume, given
 from mainspring.core.sentence import Sentence, say
 from mainspring.core.settings.setting import SETTINGS
-from mainspring.core.signal.loop import signal_of_pressure
 
 SAFE_VOLTS = 50.0  # V; below it conductors may be touched (NFPA 70E, OSHA 1910.333, from memory)
 DEFAULT_DISCHARGE = 600.0  # s; 5 and 10 min are both on labels, the longer is taken (common practice)
@@ -71,7 +72,6 @@ class Step:
 
 def plan_steps(line: Line, derived: Derived, findings: list[Finding]) -> list[Step]:
     """The run sheet of a record, in safe order: a step never before what guards it."""
-    booster = line.value("line.application") != "transfer"
     makers: list[Callable[[Line, Derived, list[Finding]], Step]] = [
         _lock_out,
         _capacitors,
@@ -87,8 +87,10 @@ def plan_steps(line: Line, derived: Derived, findings: list[Finding]) -> list[St
         _step_up,
         _baseline,
     ]
-    if booster:
-        makers += [_sensor, _action, _hold, _sleep]
+    if "loop" in line.traits or not line.has("line.application"):
+        makers += [_sensor, _action]
+    if "rests" in line.traits or not line.has("line.application"):
+        makers += [_hold, _sleep]
     makers += [_record]
     return [make(line, derived, findings) for make in makers]
 
@@ -314,20 +316,20 @@ def _step_up(line: Line, derived: Derived, findings: list[Finding]) -> Step:
     try:
         references = step_references(line.motor.rated_frequency)
         expected = tuple(derived.expected_at(f) for f in references)
-        table = StepTable(references, STEP_COLUMNS, expected)
+        table = StepTable(references, _columns(line), expected)
         rests = tuple(figure for row in expected for figure in row.values())
     except MainspringError as gap:
         base = line.value("motor.rated_frequency") or 50.0
-        table = StepTable(step_references(given("base", base, "frequency")), STEP_COLUMNS, (), str(gap))
+        table = StepTable(step_references(given("base", base, "frequency")), _columns(line), (), str(gap))
         rests = ()
     return Step(
         "turn.step_up",
         "turn",
         "Step up to full speed",
-        say("Outlet open to the system. Raise the reference step by step, let it settle, read display and gauge."),
-        "The grey figure is what this pump should show. The full-speed row becomes the baseline.",
+        say("Open to the system. Raise the reference step by step, let it settle, read display and gauge."),
+        "The grey figure is what this machine should show. The full-speed row becomes the baseline.",
         "table",
-        danger="The machine is turning. Stop button in reach. Never leave it running against a shut valve.",
+        danger="The machine is turning. Stop button in reach. Never leave a pump running against a shut valve.",
         after=("turn.rotation",),
         table=table,
         rests_on=rests,
@@ -340,6 +342,13 @@ STEP_COLUMNS = (
     Reading("power", "Power", "input_power", tolerance=0.10),
     Reading("pressure", "Outlet", "pressure", tolerance=0.08),
 )
+
+
+def _columns(line: Line) -> tuple[Reading, ...]:
+    """Columns of the step-up: a fan's pressure is read across it, in air."""
+    if "fan" not in line.traits:
+        return STEP_COLUMNS
+    return (*STEP_COLUMNS[:-1], Reading("pressure", "Across fan", "air_pressure", tolerance=0.12))
 
 
 def step_references(base: Figure) -> tuple[Figure, ...]:
@@ -362,39 +371,55 @@ def _baseline(line: Line, derived: Derived, findings: list[Finding]) -> Step:
 
 
 def _sensor(line: Line, derived: Derived, findings: list[Finding]) -> Step:
-    expected = _known(lambda: signal_of_pressure(line.control.setpoint, line.sensor.range_low, line.sensor.range_high))
+    expected = _known(lambda: signal_at_setpoint(line))
+    volts = ZERO_VOLTS.get(line.value("sensor.signal") or "")
+    kind = "signal" if volts is None else "voltage"
+    zero = given("zero_signal", 0.004 if volts is None else volts, kind, "the signal's zero")
+    pressure = line.held is None or line.held.dimension == "pressure"
+    air = "holds:duct" in line.traits
     return Step(
         "signals.sensor",
         "signals",
         "Sensor at zero and at the setpoint",
-        say("Isolate and vent the sensor, read the loop current; then at the setpoint by the gauge."),
-        "Prove the input before it is trusted: a wrong range is wrong by its ratio at every pressure.",
+        say("Isolate and vent the sensor, read the signal; then at the setpoint by a gauge or a second instrument."),
+        "Prove the input before it is trusted: a wrong range is wrong by its ratio at every value.",
         "readings",
-        danger="Trapped pressure: vent slowly, and know where the water goes.",
+        danger="Up on ladder or roof: both hands for yourself, tools on a line."
+        if air
+        else "Trapped pressure: vent slowly, and know where the water goes.",
         after=("turn.baseline",),
         readings=(
-            Reading(
-                "zero", "Vented", "signal", given("zero_signal", 0.004, "signal", "4 mA at no pressure"), tolerance=0.02
-            ),
-            Reading("setpoint", "At the setpoint", "signal", expected[0] if expected else None, tolerance=0.03),
+            Reading("zero", "Vented" if pressure or air else "At its low end", kind, zero, tolerance=0.02)
+            if zero > 0
+            else Reading("zero", "Vented", kind, low=0.0, high=0.1),
+            Reading("setpoint", "At the setpoint", kind, expected[0] if expected else None, tolerance=0.03),
         ),
         rests_on=expected,
     )
 
 
 def _action(line: Line, derived: Derived, findings: list[Finding]) -> Step:
+    held = line.held or HELD["pressure"]
+    rises = line.held is None or rises_with_speed(line)
+    moved = "fell" if rises else "rose"
+    noun = held.noun.capitalize()
+    what = {
+        "pressure": "open a tap a little",
+        "differential": "shut a branch a little",
+        "level": "let some water in",
+    }.get(held.id, "move the setpoint a little")
     return Step(
         "loop.action",
         "loop",
         "Direction of action",
-        say("In automatic at low risk: open a tap a little, watch the drive."),
+        say(f"In automatic at low risk: {what}, watch the drive."),
         "The wrong direction drives to full speed or stops.",
         "choice",
         danger="Hand on the stop. It may run to full speed against a shut system.",
-        choices={"faster": "Pressure fell, it went faster", "slower": "Pressure fell, it went slower"},
+        choices={"faster": f"{noun} {moved}, it went faster", "slower": f"{noun} {moved}, it went slower"},
         right="faster",
         after=("signals.sensor",),
-        rests_on=_known(lambda: line.control.setpoint),
+        rests_on=_known(lambda: line.figure(held.setpoint)),
     )
 
 
@@ -432,7 +457,11 @@ def _sleep(line: Line, derived: Derived, findings: list[Finding]) -> Step:
 
 
 def _record(line: Line, derived: Derived, findings: list[Finding]) -> Step:
-    booster = line.value("line.application") != "transfer"
+    last = "turn.baseline"
+    if "loop" in line.traits or not line.has("line.application"):
+        last = "loop.action"
+    if "rests" in line.traits or not line.has("line.application"):
+        last = "loop.sleep"
     return Step(
         "finish.record",
         "finish",
@@ -440,5 +469,5 @@ def _record(line: Line, derived: Derived, findings: list[Finding]) -> Step:
         say("Enter the as-left settings, set the password last and keep it with the site."),
         "What was it set to? The sheet answers in a year.",
         "tick",
-        after=("loop.sleep" if booster else "turn.baseline",),
+        after=(last,),
     )

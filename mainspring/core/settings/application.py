@@ -2,6 +2,7 @@
 
 from mainspring.core.derived import Derived
 from mainspring.core.line import Line
+from mainspring.core.line.applications import APPLICATIONS
 from mainspring.core.settings.setting import Planned, fixed, setting
 
 YES_NO = {"yes": "Yes", "no": "No"}
@@ -46,8 +47,21 @@ def factory_reset(line: Line, derived: Derived) -> Planned:
 )
 def load_torque(line: Line, derived: Derived) -> Planned:
     """Centrifugal machines are variable torque."""
-    _ = line.line.application
-    return fixed("variable", "A centrifugal pump.")
+    machine = line.application.machine
+    if line.value("line.load") == "positive_displacement":
+        return fixed("constant", "A positive-displacement machine: the same torque at any speed.")
+    return fixed("variable", f"A centrifugal {machine}: torque grows with the square of speed.")
+
+
+@setting(
+    "application.preset",
+    "Application",
+    choices={a.id: a.label for a in APPLICATIONS.values()},
+    wrong="Wrong hidden defaults.",
+)
+def preset(line: Line, derived: Derived) -> Planned:
+    """What the line is for, to be matched with the make's own list."""
+    return fixed(line.application.id, "Take the nearest of the make's presets, before anything else is entered.")
 
 
 @setting(
@@ -59,7 +73,7 @@ def load_torque(line: Line, derived: Derived) -> Planned:
 def duty_rating(line: Line, derived: Derived) -> Planned:
     """The duty by which the drive was chosen."""
     duty = line.drive.duty
-    return fixed(duty, "As the drive was chosen; centrifugal pumps are normal duty.")
+    return fixed(duty, "As the drive was chosen; centrifugal pumps and fans are normal duty.")
 
 
 @setting(

@@ -1,65 +1,68 @@
 """Current, speed, ramps, start and stop."""
 
 from mainspring.core.derived import Derived
-from mainspring.core.errors import NotKnown
+from mainspring.core.limits import (
+    Reason,
+    highest_reasons,
+    lowest_reasons,
+    ramp_down_reasons,
+    ramp_up_reasons,
+    strictest,
+)
 from mainspring.core.line import Line
-from mainspring.core.method import COMMON_PRACTICE, DERIVED, Figure, Source, given
+from mainspring.core.method import DERIVED, Source, given
 from mainspring.core.sentence import say
 from mainspring.core.settings.setting import Planned, fixed, setting
-
-SURFACE_PUMP_MINIMUM = given("surface_pump_minimum", 15.0, "frequency", "surface pumps 15 to 30 Hz, common practice")
 
 
 @setting("limits.current", "Current limit", dimension="current", wrong="Trips, or damage.")
 def current_limit(line: Line, derived: Derived) -> Planned:
     """The smaller of the plate's amps (or what was decided) and the drive's."""
-    wanted = line.drive.current_limit if line.drive.has("current_limit") else line.motor.rated_current
+    wanted = line.drive.current_limit if line.drive.has("current_limit") else derived.motor_amps
     limit = min(wanted, line.drive.rated_current)
     return Planned(
         limit,
         say(
             "Plate × 1.0: a service factor is stated for sine supply. Motor {motor}, drive {drive}.",
-            motor=line.motor.rated_current,
+            motor=derived.motor_amps,
             drive=line.drive.rated_current,
         ),
         Source("NEMA MG-1 part 30", "from memory", "standard"),
     )
 
 
-def minimum_reasons(line: Line, derived: Derived) -> list[tuple[str, Figure]]:
-    """Every reason for a lowest speed that can be told now, with its own figure."""
-    reasons: list[tuple[str, Figure]] = [("practice for a surface pump", SURFACE_PUMP_MINIMUM)]
-    application = line.value("line.application")
-    try:
-        if application == "booster":
-            reasons.append(
-                (
-                    "controller's low limit at no demand",
-                    line.control.low_limit if line.control.has("low_limit") else derived.low_limit,
-                )
-            )
-        else:
-            reasons.append(("speed that just lifts the static head", derived.hold_frequency))
-    except NotKnown:
-        if application is not None:
-            raise
-    return reasons
+def _ruled(reasons: list[Reason], *, highest: bool) -> Planned:
+    """The reason that rules, with every reason and its figure named."""
+    ruling = strictest(reasons, highest=highest)
+    figures = {f"r{i}": r.figure for i, r in enumerate(reasons)}
+    listed = "; ".join(f"{r.words}: {{r{i}}}" for i, r in enumerate(reasons))
+    which = "Highest" if highest else "Lowest"
+    words = f"{ruling.words[0].upper()}{ruling.words[1:]}." if len(reasons) == 1 else f"{which} of: {listed}."
+    return Planned(ruling.figure, say(words, **(figures if len(reasons) > 1 else {})), ruling.source)
 
 
 @setting("limits.minimum_speed", "Lowest speed", dimension="frequency", wrong="Churning, heat.")
 def minimum_speed(line: Line, derived: Derived) -> Planned:
     """The highest of the reasons."""
-    _ = line.line.application
-    rules, highest = max(minimum_reasons(line, derived), key=lambda r: r[1])
-    return Planned(highest, say(f"Highest of the reasons: {rules}."), DERIVED)
+    return _ruled(lowest_reasons(line, derived), highest=True)
 
 
 @setting("limits.maximum_speed", "Highest speed", dimension="frequency", wrong="Overload, burst.")
 def maximum_speed(line: Line, derived: Derived) -> Planned:
-    """Base frequency."""
-    return Planned(
-        line.motor.rated_frequency, say("Base frequency; above it shaft power grows with the cube."), COMMON_PRACTICE
-    )
+    """The lowest of the reasons: base frequency, the machine, its power, the weakest part."""
+    return _ruled(highest_reasons(line, derived), highest=False)
+
+
+def _skip_band(number: int) -> None:
+    def plan(line: Line, derived: Derived) -> Planned:
+        return fixed("none", "None until a resonance is found on the step-up: then 2 Hz either side of it.")
+
+    choices = {"none": "None found", "set": "Set as found"}
+    setting(f"limits.skip_band_{number}", f"Skip band {number}", choices=choices, wrong="Shaking.")(plan)
+
+
+for _number in (1, 2, 3):
+    _skip_band(_number)
 
 
 @setting(
@@ -69,37 +72,61 @@ def maximum_speed(line: Line, derived: Derived) -> Planned:
     wrong="Unscrewed impeller.",
 )
 def direction(line: Line, derived: Derived) -> Planned:
-    """Pumps run forward only."""
-    return fixed("forward", "A pump; the wrong way is cured by swapping two motor leads, not in the drive.")
+    """Forward only, but for the anti-clog cycle of a pump with fibre."""
+    if line.value("line.load") == "clogging":
+        return fixed("both", "Fibre: the anti-clog cycle turns it back; rotation is still cured by swapping two leads.")
+    machine = line.application.machine
+    return fixed("forward", f"A {machine}; the wrong way is cured by swapping two motor leads, not in the drive.")
 
 
-def _ramp(line: Line, name: str, usual: float, why: str) -> Planned:
+def _ramp(line: Line, name: str, reasons: list[Reason]) -> Planned:
     if line.control.has(name):
-        return Planned(getattr(line.control, name), say("As tried on the loop bench."), DERIVED)
-    return Planned(given(name, usual, "time", "surface pump, common practice"), say(why))
+        return Planned(getattr(line.control, name), say("As tried on the loop bench, or entered."), DERIVED)
+    return _ruled(reasons, highest=True)
 
 
 @setting("ramps.up", "Ramp up, 0 to full speed", dimension="time", wrong="Current limit.")
 def ramp_up(line: Line, derived: Derived) -> Planned:
-    """10 s to begin with."""
-    return _ramp(line, "ramp_up", 10.0, "Surface pump: start from 10 s. Too short runs into the current limit.")
+    """Practice, or what the inertia needs."""
+    return _ramp(line, "ramp_up", ramp_up_reasons(line, derived))
 
 
 @setting("ramps.down", "Ramp down, full speed to 0", dimension="time", wrong="Overvoltage, water hammer.")
 def ramp_down(line: Line, derived: Derived) -> Planned:
-    """20 s to begin with."""
-    return _ramp(line, "ramp_down", 20.0, "Surface pump: start from 20 s. Too short: overvoltage and water hammer.")
+    """Practice, or what inertia and pipeline need."""
+    return _ramp(line, "ramp_down", ramp_down_reasons(line, derived))
+
+
+@setting(
+    "ramps.initial_to_minimum",
+    "Ramp to the lowest speed",
+    dimension="time",
+    wrong="Bearing wear.",
+    only=("submersible",),
+)
+def initial_ramp(line: Line, derived: Derived) -> Planned:
+    """One second to 30 Hz."""
+    return Planned(
+        given("initial_ramp", 1.0, "time", "at most 1 s to 30 Hz, common practice"),
+        say("The thrust bearing has no film below 30 Hz: through it in at most 1 s, up and down."),
+    )
 
 
 @setting("start.mode", "Start", choices={"ramp": "Ramp", "flying": "Flying start"}, wrong="Trip on a turning machine.")
 def start_mode(line: Line, derived: Derived) -> Planned:
-    """Normal ramp for a pump."""
+    """Flying start for a fan that may turn by itself, a ramp otherwise."""
+    if line.application.machine == "fan":
+        if line.value("system.windmills") == "no":
+            return fixed("ramp", "Nothing turns it while the drive is off.")
+        return fixed("flying", "A fan may be turning: catch it instead of tripping on it.")
     return fixed("ramp", "A pump with a check valve stands still at start.")
 
 
 @setting("stop.mode", "Stop", choices={"coast": "Coast", "ramp": "Ramp"}, wrong="Hammer, overvoltage.")
 def stop_mode(line: Line, derived: Derived) -> Planned:
-    """Ramp where a check valve would slam."""
+    """Fans coast; pumps ramp so that the check valve closes softly."""
+    if line.application.machine == "fan":
+        return fixed("coast", "A fan runs out by itself; braking it only feeds energy back.")
     return fixed("ramp", "Ramp down so that the check valve closes softly.")
 
 
@@ -118,6 +145,8 @@ def start_source(line: Line, derived: Derived) -> Planned:
 def carrier(line: Line, derived: Derived) -> Planned:
     """Low for long leads, 4 kHz otherwise."""
     long_lead = line.drive.has("lead_length") and line.drive.lead_length > 30
+    if line.drive.has("carrier"):
+        return Planned(line.drive.carrier, say("As wanted; see what it costs at the joint of drive and motor."))
     value = 2000.0 if long_lead else 4000.0
     why = "Long motor lead: low carrier." if long_lead else "Cooler drive and little noise; higher needs derating."
     return Planned(given("carrier", value, "carrier", "common practice"), say(why))

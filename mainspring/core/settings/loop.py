@@ -1,13 +1,16 @@
 """Reference, feedback, controller and rest at no demand."""
 
+from mainspring.core.control.held import action_words, rises_with_speed
 from mainspring.core.control.process import gains_from_model
 from mainspring.core.derived import Derived
 from mainspring.core.line import Line
+from mainspring.core.line.applications import HELD
 from mainspring.core.method import COMMON_PRACTICE, DERIVED, Figure, Source, as_figure, given
 from mainspring.core.sentence import say
 from mainspring.core.settings.setting import Planned, fixed, plate, setting
 
-_BOOSTER = ("booster",)
+_RESTS = ("rests",)
+_LOOP = ("loop",)
 
 
 @setting(
@@ -17,10 +20,26 @@ _BOOSTER = ("booster",)
     wrong="Runs at lowest speed.",
 )
 def reference_source(line: Line, derived: Derived) -> Planned:
-    """The drive's own controller for a booster, an analogue reference otherwise."""
-    if line.line.application == "booster":
-        return fixed("pid", "The drive holds the pressure itself.")
+    """The drive's own controller where the line holds something, an analogue reference otherwise."""
+    _ = line.application
+    held = line.held
+    if held is not None and held.id != "reference":
+        return fixed("pid", f"The drive holds the {held.noun} itself.")
     return fixed("analogue", "Speed comes from outside.")
+
+
+@setting(
+    "reference.signal",
+    "Reference signal",
+    choices={"0-10V": "0–10 V", "2-10V": "2–10 V", "4-20mA": "4–20 mA"},
+    wrong="Offset at zero.",
+    only=("holds:reference",),
+)
+def reference_signal(line: Line, derived: Derived) -> Planned:
+    """From the controller; a 2–10 V signal on an unscaled input reads 12 Hz at its zero."""
+    if line.sensor.has("signal"):
+        return fixed(line.sensor.signal, "As the controller sends it.", DERIVED)
+    return fixed("0-10V", "Usual of controllers; a live zero (2–10 V, 4–20 mA) tells a broken wire.")
 
 
 @setting(
@@ -30,7 +49,9 @@ def reference_source(line: Line, derived: Derived) -> Planned:
     wrong="Runaway, or stop.",
 )
 def reference_loss(line: Line, derived: Derived) -> Planned:
-    """Stop is safe for a pump; the process may ask otherwise."""
+    """Stop is safe for a pump; a fan that clears the air keeps its last speed; the process may ask otherwise."""
+    if line.value("line.application") in ("return_fan", "tower_fan"):
+        return fixed("last", "It carries heat or foul air away: keep the last speed and raise the alarm.")
     return fixed("stop", "Stop and alarm, unless the process needs a speed.")
 
 
@@ -39,29 +60,43 @@ def reference_loss(line: Line, derived: Derived) -> Planned:
     "Feedback signal",
     choices={"4-20mA": "4–20 mA", "0-10V": "0–10 V", "2-10V": "2–10 V"},
     wrong="Reads half, or nothing.",
-    only=_BOOSTER,
+    only=_LOOP,
 )
 def feedback_signal(line: Line, derived: Derived) -> Planned:
     """From the sensor's label."""
     return fixed(line.sensor.signal, "From the sensor's label; the input switch must agree.", DERIVED)
 
 
-@setting("feedback.range_low", "Feedback at 4 mA", dimension="pressure", wrong="Setpoint wrong.", only=_BOOSTER)
-def range_low(line: Line, derived: Derived) -> Planned:
-    """From the label."""
-    return plate(line.sensor.range_low, "From the label on the transducer.")
+def _of_held(kind: str, prefix: str) -> None:
+    """Range and setpoint of one kind of held quantity: its unit differs, so each has settings of its own."""
+    held, only = HELD[kind], _WHEN[kind]
+
+    def low(line: Line, derived: Derived) -> Planned:
+        return plate(line.figure(held.range_low), "From the label on the sensor.")
+
+    def high(line: Line, derived: Derived) -> Planned:
+        return plate(line.figure(held.range_high), "From the label on the sensor, not from the box.")
+
+    def wanted(line: Line, derived: Derived) -> Planned:
+        return plate(line.figure(held.setpoint), "What is wanted at the sensor.")
+
+    dimension, wrong = held.dimension, "Setpoint wrong by the ratio."
+    setting(f"feedback.{prefix}range_low", "Feedback at the low end", dimension=dimension, wrong=wrong, only=only)(low)
+    setting(f"feedback.{prefix}range_high", "Feedback at the high end", dimension=dimension, wrong=wrong, only=only)(
+        high
+    )
+    setting(f"pid.{prefix}setpoint_1", "Setpoint", dimension=dimension, wrong="Comfort, burst.", only=only)(wanted)
 
 
-@setting(
-    "feedback.range_high",
-    "Feedback at 20 mA",
-    dimension="pressure",
-    wrong="Setpoint wrong by the ratio.",
-    only=_BOOSTER,
-)
-def range_high(line: Line, derived: Derived) -> Planned:
-    """From the label."""
-    return plate(line.sensor.range_high, "From the label on the transducer, not from the box.")
+_WHEN = {
+    "pressure": ("holds:pressure", "holds:differential"),
+    "duct": ("holds:duct",),
+    "level": ("holds:level",),
+    "temperature": ("holds:temperature",),
+    "flow": ("holds:flow",),
+}
+for _kind in _WHEN:
+    _of_held(_kind, "" if _kind == "pressure" else f"{_kind}_")
 
 
 @setting(
@@ -69,17 +104,13 @@ def range_high(line: Line, derived: Derived) -> Planned:
     "When the feedback is lost",
     choices={"stop": "Stop and alarm", "last": "Last speed and alarm"},
     wrong="Full speed, burst.",
-    only=_BOOSTER,
+    only=_LOOP,
 )
 def feedback_loss(line: Line, derived: Derived) -> Planned:
-    """A lost signal reads low and would drive to full speed."""
+    """A lost signal reads low and would drive a rising loop to full speed; foul air must still be carried away."""
+    if line.value("line.application") in ("return_fan", "tower_fan", "wet_well"):
+        return fixed("last", "It must not stop unseen: keep the last speed, raise the alarm.")
     return fixed("stop", "A broken wire reads low and would drive to full speed.")
-
-
-@setting("pid.setpoint_1", "Setpoint", dimension="pressure", wrong="Comfort, burst.", only=_BOOSTER)
-def setpoint(line: Line, derived: Derived) -> Planned:
-    """What is wanted at the sensor."""
-    return plate(line.control.setpoint, "What is wanted at the sensor.")
 
 
 @setting(
@@ -87,32 +118,45 @@ def setpoint(line: Line, derived: Derived) -> Planned:
     "Direction of action",
     choices={"falls_faster": "Falls → faster", "rises_faster": "Rises → faster"},
     wrong="Runs to full speed, or stops.",
-    only=_BOOSTER,
+    only=_LOOP,
 )
 def action(line: Line, derived: Derived) -> Planned:
-    """Pressure falls, the drive goes faster."""
-    return fixed("falls_faster", "Pressure falls → faster: more speed raises the pressure.", DERIVED)
+    """From what running faster does to the held quantity."""
+    _ = line.application
+    rises = rises_with_speed(line)
+    moves = "raises" if rises else "lowers"
+    held = line.held
+    assert held is not None
+    return fixed("falls_faster" if rises else "rises_faster", f"{action_words(line)}: more speed {moves} it.", DERIVED)
 
 
+_SLOW = {"duct": 15.0, "differential": 10.0, "level": 120.0, "temperature": 180.0, "flow": 5.0}  # s, common practice
 _SIMC = Source(
     "Skogestad, J. Process Control 13 (2003)", "SIMC rule on the model of this line, from memory", "handbook"
 )
 
 
-@setting("pid.gain", "Gain", dimension="ratio", wrong="Hunting, or sluggish.", only=_BOOSTER)
+@setting("pid.gain", "Gain", dimension="ratio", wrong="Hunting, or sluggish.", only=_LOOP)
 def gain(line: Line, derived: Derived) -> Planned:
     """By the SIMC rule from the modelled process, unless tried on the bench."""
     if line.control.has("gain"):
         return Planned(line.control.gain, say("As tried on the loop bench."), DERIVED)
+    if "rests" not in line.traits:
+        start = given("starting_gain", 0.5, "ratio", "to begin with, halve it when it hunts")
+        return Planned(start, say("To begin with: change one thing at a time, from a step test."), COMMON_PRACTICE)
     gains = gains_from_model(line, derived)
     return Planned(as_figure(gains.gain), say("From the model of this line, closed loop three dead times."), _SIMC)
 
 
-@setting("pid.integral_time", "Integral time", dimension="time", wrong="Hunting, or sluggish.", only=_BOOSTER)
+@setting("pid.integral_time", "Integral time", dimension="time", wrong="Hunting, or sluggish.", only=_LOOP)
 def integral_time(line: Line, derived: Derived) -> Planned:
     """By the SIMC rule from the modelled process, unless tried on the bench."""
     if line.control.has("integral_time"):
         return Planned(line.control.integral_time, say("As tried on the loop bench."), DERIVED)
+    if "rests" not in line.traits:
+        seconds = _SLOW[held.id] if (held := line.held) is not None and held.id in _SLOW else 20.0
+        start = given("starting_integral_time", seconds, "time", "to begin with, by how slow the plant is")
+        return Planned(start, say("To begin with, by how slow the plant is; then from a step test."), COMMON_PRACTICE)
     gains = gains_from_model(line, derived)
     return Planned(as_figure(gains.integral_time), say("From the model of this line."), _SIMC)
 
@@ -123,32 +167,32 @@ def _entered_or(line: Line, name: str, derived: Figure, why: str) -> Planned:
     return Planned(derived, say(why, hold=derived) if "{hold}" in why else say(why), COMMON_PRACTICE)
 
 
-@setting("pid.output_low", "Controller low limit", dimension="frequency", wrong="Does not sleep.", only=_BOOSTER)
+@setting("pid.output_low", "Controller low limit", dimension="frequency", wrong="Does not sleep.", only=_RESTS)
 def output_low(line: Line, derived: Derived) -> Planned:
     """Hold frequency and one hertz."""
     return _entered_or(line, "low_limit", derived.low_limit, "1 Hz above the frequency that holds at no demand.")
 
 
-@setting("sleep.frequency", "Sleep below", dimension="frequency", wrong="Never sleeps, or too soon.", only=_BOOSTER)
+@setting("sleep.frequency", "Sleep below", dimension="frequency", wrong="Never sleeps, or too soon.", only=_RESTS)
 def sleep_below(line: Line, derived: Derived) -> Planned:
     """Low limit and half a hertz."""
     return _entered_or(line, "sleep_below", derived.sleep_below, "0.5 Hz above the low limit.")
 
 
-@setting("sleep.delay", "Sleep delay", dimension="time", wrong="Short cycles.", only=_BOOSTER)
+@setting("sleep.delay", "Sleep delay", dimension="time", wrong="Short cycles.", only=_RESTS)
 def sleep_delay(line: Line, derived: Derived) -> Planned:
     """Twenty seconds."""
     return _entered_or(line, "sleep_delay", given("sleep_delay", 20.0, "time", "common practice"), "20 s is usual.")
 
 
-@setting("sleep.boost", "Boost before sleep", dimension="pressure", wrong="Wakes on leaks.", only=_BOOSTER)
+@setting("sleep.boost", "Boost before sleep", dimension="pressure", wrong="Wakes on leaks.", only=_RESTS)
 def boost(line: Line, derived: Derived) -> Planned:
     """Three psi."""
     usual = given("boost", 20_684.27, "pressure", "3 psi, common practice")
     return _entered_or(line, "boost", usual, "Fills the tank so that a small leak does not wake it.")
 
 
-@setting("sleep.wake_level", "Wake at", dimension="pressure", wrong="Cycling, dips.", only=_BOOSTER)
+@setting("sleep.wake_level", "Wake at", dimension="pressure", wrong="Cycling, dips.", only=_RESTS)
 def wake_level(line: Line, derived: Derived) -> Planned:
     """A share of the range below the setpoint."""
     return Planned(derived.wake_at, say("Setpoint less the wake drop of the sensor's range."), COMMON_PRACTICE)

@@ -4,6 +4,8 @@ from mainspring.core.derived import Derived
 from mainspring.core.line import Line
 from mainspring.core.settings.setting import Planned, fixed, plate, setting
 
+_SLIPS = ("induction", "single_phase")
+
 
 @setting(
     "motor.type",
@@ -12,7 +14,9 @@ from mainspring.core.settings.setting import Planned, fixed, plate, setting
     wrong="Will not run, or burns.",
 )
 def motor_type(line: Line, derived: Derived) -> Planned:
-    """Induction where the plate shows slip."""
+    """As entered; induction where the plate shows slip."""
+    if line.motor.has("type"):
+        return fixed(line.motor.type, "From the plate.")
     _ = derived.rated_slip
     return fixed("induction", "The plate shows slip.")
 
@@ -37,7 +41,9 @@ def rated_frequency(line: Line, derived: Derived) -> Planned:
 
 @setting("motor.rated_current", "Motor current", dimension="current", wrong="No overload protection.")
 def rated_current(line: Line, derived: Derived) -> Planned:
-    """Plate amps at that voltage."""
+    """Plate amps at that voltage; service-factor amps of a submersible."""
+    if "submersible" in line.traits:
+        return plate(derived.motor_amps, "Service-factor amps: a submersible is loaded into them.")
     return plate(line.motor.rated_current, "Of the plate, at the connection in use.")
 
 
@@ -47,7 +53,7 @@ def rated_speed(line: Line, derived: Derived) -> Planned:
     return plate(line.motor.rated_speed, "Full-load speed, below synchronous.")
 
 
-@setting("motor.power_factor", "Motor power factor", dimension="ratio", wrong="Magnetising current.")
+@setting("motor.power_factor", "Motor power factor", dimension="ratio", wrong="Magnetising current.", only=_SLIPS)
 def power_factor(line: Line, derived: Derived) -> Planned:
     """Plate power factor."""
     return plate(line.motor.power_factor)
@@ -55,8 +61,24 @@ def power_factor(line: Line, derived: Derived) -> Planned:
 
 @setting("motor.poles", "Motor poles", dimension="count", wrong="Speed display.")
 def poles(line: Line, derived: Derived) -> Planned:
-    """From frequency and full-load speed."""
+    """From frequency and full-load speed; of the plate for a permanent-magnet rotor."""
+    if "permanent_magnet" in line.traits:
+        return plate(line.motor.magnet_poles)
     return plate(derived.poles, "From frequency and full-load speed.")
+
+
+def _exact(name: str, label: str, dimension: str) -> None:
+    def plan(line: Line, derived: Derived) -> Planned:
+        return plate(line.figure(f"motor.{name}"), "From the plate, typed twice: to the last digit.")
+
+    wrong = "Unreliable start."
+    setting(f"motor.{name}", label, dimension=dimension, wrong=wrong, only=("permanent_magnet",))(plan)
+
+
+_exact("back_emf", "Back-EMF at 1000 r/min", "voltage")
+_exact("stator_resistance", "Stator resistance", "resistance")
+_exact("inductance_d", "Inductance Ld", "inductance")
+_exact("inductance_q", "Inductance Lq", "inductance")
 
 
 @setting(
@@ -77,5 +99,7 @@ def identification(line: Line, derived: Derived) -> Planned:
     wrong="Cooked winding.",
 )
 def thermal_protection(line: Line, derived: Derived) -> Planned:
-    """The drive's thermal model, unless a thermistor is wired."""
+    """The drive's thermal model, and the thermistor where the winding has one."""
+    if line.value("motor.thermal") == "thermistor":
+        return fixed("thermistor", "The winding has one: wire it to the drive; the thermal model stays on as well.")
     return fixed("model", "Thermal model on; thermistor where one is wired.")

@@ -11,7 +11,13 @@ from mainspring.core.settings.setting import Planned, fixed, setting
 ON_OFF = {"on": "On", "off": "Off"}
 
 
-@setting("protection.underload", "Dry-run threshold, share of motor power", dimension="percent", wrong="Dry running.")
+@setting(
+    "protection.underload",
+    "Dry-run threshold, share of motor power",
+    dimension="percent",
+    wrong="Dry running.",
+    only=("pump",),
+)
 def underload(line: Line, derived: Derived) -> Planned:
     """Eighty percent of the power against a shut valve at full speed; a fixed threshold is right only near there."""
     shut = no_flow_power(derived.curve.c0, FULL_SPEED, derived.best_flow, line.machine.best_efficiency)
@@ -28,7 +34,7 @@ def underload(line: Line, derived: Derived) -> Planned:
     )
 
 
-@setting("protection.dry_run_restart", "Restart after dry run", dimension="time", wrong="Burnt seal.")
+@setting("protection.dry_run_restart", "Restart after dry run", dimension="time", wrong="Burnt seal.", only=("pump",))
 def dry_run_restart(line: Line, derived: Derived) -> Planned:
     """Ten minutes."""
     return Planned(
@@ -36,13 +42,21 @@ def dry_run_restart(line: Line, derived: Derived) -> Planned:
     )
 
 
-@setting("protection.dry_run_tries", "Dry-run trips before lock-out", dimension="count", wrong="Burnt seal.")
+@setting(
+    "protection.dry_run_tries",
+    "Dry-run trips before lock-out",
+    dimension="count",
+    wrong="Burnt seal.",
+    only=("pump",),
+)
 def dry_run_tries(line: Line, derived: Derived) -> Planned:
     """Five."""
     return Planned(given("dry_run_tries", 5.0, "count", "5 in 60 min, common practice"), say("5 in 60 min."))
 
 
-@setting("protection.high_pressure", "High-pressure alarm", dimension="pressure", wrong="Burst.", only=("booster",))
+@setting(
+    "protection.high_pressure", "High-pressure alarm", dimension="pressure", wrong="Burst.", only=("holds:pressure",)
+)
 def high_pressure(line: Line, derived: Derived) -> Planned:
     """The weakest part's rating."""
     return Planned(
@@ -50,9 +64,79 @@ def high_pressure(line: Line, derived: Derived) -> Planned:
     )
 
 
+@setting(
+    "protection.broken_belt",
+    "Broken belt, no load",
+    choices=ON_OFF,
+    wrong="A still fan nobody misses.",
+    only=("fan",),
+)
+def broken_belt(line: Line, derived: Derived) -> Planned:
+    """On where a belt may break."""
+    if line.machine.has("pulley_ratio"):
+        return fixed("on", "A belt drive: the motor's load falls when the belt breaks.")
+    return fixed("off", "Direct on the shaft: there is no belt.")
+
+
+def _line_fill(id: str, label: str, dimension: str, value: float, words: str) -> None:
+    def plan(line: Line, derived: Derived) -> Planned:
+        return Planned(given(id, value, dimension, "common practice"), say(words))
+
+    only = ("submersible", "transfer")
+    setting(f"protection.{id}", label, dimension=dimension, wrong="Hammer at first start.", only=only)(plan)
+
+
+_line_fill(
+    "line_fill_pressure", "Line fill, pressure to reach", "pressure", 0.7e5, "0.7 bar (10 psi) shows a full line."
+)
+_line_fill("line_fill_time", "Line fill, time allowed", "time", 180.0, "Within 3 min, or stop: a burst or an open end.")
+
+
+def _level_setting(id: str, label: str, path: str, why: str) -> None:
+    def plan(line: Line, derived: Derived) -> Planned:
+        return Planned(line.figure(path), say(why), DERIVED)
+
+    setting(f"level.{id}", label, dimension="head", wrong="Flood, cycling.", only=("wet_well",))(plan)
+
+
+_level_setting("stop_level", "Stop below", "system.stop_level", "Above the pump's inlet, so that it draws no air.")
+_level_setting("start_level", "Start above", "system.start_level", "From the pit's volume and the starts allowed.")
+_level_setting("high_level", "High-level alarm", "system.high_level", "Starts the standby pump or the alarm.")
+
+
+@setting("level.stop_delay", "Stop delay", dimension="time", wrong="Cycling.", only=("wet_well",))
+def stop_delay(line: Line, derived: Derived) -> Planned:
+    """Two seconds."""
+    return Planned(
+        given("stop_delay", 2.0, "time", "one example, common practice"), say("A short delay against waves.")
+    )
+
+
+@setting(
+    "level.anti_clog",
+    "Anti-clog cycle",
+    choices={"off": "Off", "cycles": "Three turns back at start"},
+    wrong="Jam.",
+    only=("wet_well",),
+)
+def anti_clog(line: Line, derived: Derived) -> Planned:
+    """Where fibre is present."""
+    if line.value("line.load") == "clogging":
+        return fixed("cycles", "Fibre is present; check that the impeller cannot unscrew when it turns back.")
+    return fixed("off", "No fibre entered.")
+
+
+@setting("cascade.pumps", "Number of machines", dimension="count", wrong="Two leads.", only=("several",))
+def cascade_pumps(line: Line, derived: Derived) -> Planned:
+    """As many as stand there."""
+    return Planned(line.machine.count, say("All alike; each drive gets its own number, the first leads."), DERIVED)
+
+
 @setting("protection.phase_loss_in", "Input phase loss", choices=ON_OFF, wrong="Damage.")
 def phase_loss(line: Line, derived: Derived) -> Planned:
-    """On."""
+    """On, but for a three-phase drive that is fed from one phase on purpose."""
+    if line.value("supply.phases") == "1" and line.value("drive.input_phases") == "3":
+        return fixed("off", "Fed from one phase on purpose and derated for it.")
     return fixed("on", "Always on.")
 
 

@@ -73,6 +73,8 @@ GROUP_ORDER = (
     "feedback",
     "pid",
     "sleep",
+    "level",
+    "cascade",
     "protection",
     "retry",
     "io",
@@ -103,10 +105,9 @@ def setting(
 
 def plan_settings(line: Line, derived: Derived) -> list[SettingRow]:
     """The whole sheet for a record, in the order in which a drive is usually set."""
-    application = line.value("line.application")
     rows = []
     for declared in sorted(SETTINGS.values(), key=lambda s: GROUP_ORDER.index(s.group)):
-        if declared.only and application is not None and application not in declared.only:
+        if not line.applies(declared.only):
             continue
         try:
             rows.append(SettingRow(declared, declared.plan(line, derived)))

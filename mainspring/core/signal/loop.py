@@ -2,7 +2,20 @@
 
 from mainspring.core.errors import check_range
 from mainspring.core.method import DERIVED, Source, method
-from mainspring.core.quantity import WATER_20C, G, KilogramPerCubicMetre, MetreHead, Pascal, Percent, SignalAmpere
+from mainspring.core.quantity import (
+    WATER_20C,
+    ConductorArea,
+    G,
+    KilogramPerCubicMetre,
+    Metre,
+    MetreHead,
+    Ohm,
+    Pascal,
+    Percent,
+    Resistivity,
+    SignalAmpere,
+    Volt,
+)
 
 
 @method(
@@ -139,8 +152,8 @@ def pressure_at_height(
     symbols={"L": "length", "A": "area", "r": "resistivity"},
     source=DERIVED,
 )
-def loop_wire_resistance(length: float, area: float, resistivity: float = 1.78e-8) -> float:
-    """Resistance of both wires of a signal cable [Ω].
+def loop_wire_resistance(length: Metre, area: ConductorArea, resistivity: Resistivity = 1.78e-8) -> Ohm:
+    """Resistance of both wires of a signal cable.
 
     Parameters
     ----------
@@ -158,14 +171,37 @@ def loop_wire_resistance(length: float, area: float, resistivity: float = 1.78e-
 
 
 @method(
+    id="loop_resistance",
+    symbol="R",
+    formula="R_w + R_i",
+    symbols={"R_w": "wire", "R_i": "input_resistance"},
+    source=DERIVED,
+)
+def loop_resistance(wire: Ohm, input_resistance: Ohm) -> Ohm:
+    """Resistance that a two-wire sensor has to drive.
+
+    Parameters
+    ----------
+    wire : of both wires [Ω]
+    input_resistance : of the drive's input [Ω]
+
+    Examples
+    --------
+    >>> float(loop_resistance(10, 250))
+    260.0
+    """
+    return wire + input_resistance
+
+
+@method(
     id="loop_load_limit",
     symbol="R_max",
     formula="(V_s - V_min) / I_max",
     symbols={"V_s": "supply", "V_min": "transmitter_minimum", "I_max": "largest_signal"},
     source=Source("NAMUR NE 43", "alarm current 21.5 mA, not 20, from memory", "standard"),
 )
-def loop_load_limit(supply: float, transmitter_minimum: float, largest_signal: SignalAmpere = 0.0215) -> float:
-    """Largest loop resistance a two-wire transmitter can drive [Ω].
+def loop_load_limit(supply: Volt, transmitter_minimum: Volt, largest_signal: SignalAmpere = 0.0215) -> Ohm:
+    """Largest loop resistance a two-wire transmitter can drive.
 
     Parameters
     ----------
@@ -227,6 +263,29 @@ def signal_of_share(share_of_range: Percent) -> SignalAmpere:
     9.6
     """
     return 0.004 + 0.016 * share_of_range
+
+
+@method(
+    id="volts_of_share",
+    symbol="U",
+    formula="U_0 + (10 - U_0) * x",
+    symbols={"x": "share_of_range", "U_0": "zero_volts"},
+    source=DERIVED,
+)
+def volts_of_share(share_of_range: Percent, zero_volts: Volt = 0.0) -> Volt:
+    """Volts of a 0–10 V or 2–10 V sensor at a share of its range.
+
+    Parameters
+    ----------
+    share_of_range : 0 to 1 within the range [-]
+    zero_volts : 0, or 2 for a live zero [V]
+
+    Examples
+    --------
+    >>> float(volts_of_share(0.375, 2.0))
+    5.0
+    """
+    return zero_volts + (10 - zero_volts) * share_of_range
 
 
 @method(

@@ -65,6 +65,11 @@ class LoopTrial:
 
 def tuning_for(line: Line, derived: Derived, **tried: float) -> LoopTuning:
     """The tuning of a record: what was tried, else what was entered, else what the model proposes."""
+    if line.held is not None and "rests" not in line.traits:
+        raise NoSolution(
+            f"the loop bench tries pumps that hold a pressure; this line holds {line.held.label.lower()}: its settings"
+            " stand on the sheet"
+        )
     control = line.control
 
     def value(name: str, proposed: float) -> float:
@@ -111,8 +116,8 @@ def _config(line: Line, derived: Derived, tuning: LoopTuning) -> npt.NDArray[np.
         c2=float(derived.curve.c2),
         best_flow=float(derived.best_flow),
         best_efficiency=float(line.machine.best_efficiency),
-        suction=float(system.suction_pressure),
-        sensor_height=float(sensor.height) if sensor.has("height") else 0.0,
+        suction=float(derived.suction_pressure),
+        sensor_height=float(derived.sensor_height),
         tank_volume=float(system.tank_volume) if has_tank else 0.0,
         precharge=float(system.tank_precharge) if has_tank else 0.0,
         pipe_compliance=PIPE_COMPLIANCE,

@@ -1,0 +1,142 @@
+"""The fan of a line on its ductwork: what the pump's side of `Derived` is for water."""
+
+from functools import cached_property
+
+from mainspring.core.air.density import STANDARD_AIR, air_density, pressure_at_altitude
+from mainspring.core.air.fan import (
+    FanCurve,
+    air_power,
+    duct_pressure,
+    duct_resistance,
+    fan_curve_fit,
+    fan_curve_from_duty,
+    fan_duty_flow,
+    fan_efficiency_at,
+    fan_law_flow,
+    fan_law_pressure,
+    fan_no_flow_power,
+    fan_pressure,
+    fan_shaft_power,
+    fan_speed_for,
+)
+from mainspring.core.hydraulics.affinity import speed_in_rpm
+from mainspring.core.line import Line
+from mainspring.core.method import Figure, assume, given
+from mainspring.core.ratios import multiple_of
+
+SUBSTANTIAL_FLOW = 1e-5  # m³/s; below it a fan moves nothing and its efficiency is no number
+NOTHING_HELD = given("held_pressure", 0.0, "air_pressure", "an open system: dampers as they stand")
+
+
+class FanModel:
+    """Figures of a fan line, each computed on first use; a missing input raises NotKnown."""
+
+    def __init__(self, line: Line, altitude: Figure) -> None:
+        self.line, self.altitude = line, altitude
+
+    @cached_property
+    def density(self) -> Figure:
+        """Density of the air through the fan."""
+        return air_density(pressure_at_altitude(self.altitude), self.line.system.air_degc)
+
+    @cached_property
+    def density_ratio(self) -> Figure:
+        """That density over the one for which the curve was drawn."""
+        machine = self.line.machine
+        printed = (
+            machine.curve_density
+            if machine.has("curve_density")
+            else assume("machine.curve_density", STANDARD_AIR, "density", "fan curves are printed for standard air")
+        )
+        return multiple_of(self.density, printed)
+
+    @cached_property
+    def rpm(self) -> Figure:
+        """Speed of the fan while the motor runs at full-load speed."""
+        machine, rated = self.line.machine, self.line.motor.rated_speed
+        ratio = (
+            machine.pulley_ratio
+            if machine.has("pulley_ratio")
+            else assume("machine.pulley_ratio", 1.0, "ratio", "direct on the motor's shaft")
+        )
+        return speed_in_rpm(ratio, rated)
+
+    @cached_property
+    def curve(self) -> FanCurve:
+        """Pressure curve at the fan's full speed and the density of the curve."""
+        machine = self.line.machine
+        if not machine.has("air_curve"):
+            duty = assume("machine.air_flow", machine.air_flow, "air_flow", "shape assumed from the duty point")
+            return fan_curve_from_duty(duty, machine.air_pressure)
+        flows = tuple(q for q, _ in machine.air_curve)
+        pressures = tuple(p for _, p in machine.air_curve)
+        if machine.has("curve_speed"):
+            speed = machine.curve_speed
+            flows = tuple(fan_law_flow(q, speed, self.rpm) for q in flows)
+            pressures = tuple(fan_law_pressure(p, speed, self.rpm) for p in pressures)
+        return fan_curve_fit(flows, pressures)
+
+    @cached_property
+    def best_flow(self) -> Figure:
+        """Flow at best efficiency at the fan's full speed."""
+        machine = self.line.machine
+        if machine.has("best_air_flow"):
+            found = machine.best_air_flow
+        else:
+            found = assume("machine.best_air_flow", machine.air_flow, "air_flow", "taken as the duty flow")
+        return fan_law_flow(found, machine.curve_speed, self.rpm) if machine.has("curve_speed") else found
+
+    @cached_property
+    def held(self) -> Figure:
+        """Pressure that the loop keeps up whatever the flow: only where the fan blows towards the sensor."""
+        held = self.line.held
+        blows = "return_fan" not in self.line.traits
+        if held is not None and held.id == "duct" and blows and self.line.control.has("air_setpoint"):
+            return max(self.line.control.air_setpoint, NOTHING_HELD)
+        return NOTHING_HELD
+
+    def _known(self) -> tuple[Figure, Figure]:
+        system, machine = self.line.system, self.line.machine
+        if system.has("known_air_flow") or system.has("known_air_pressure"):
+            return system.known_air_flow, system.known_air_pressure
+        return machine.air_flow, machine.air_pressure
+
+    @cached_property
+    def resistance(self) -> Figure:
+        """Resistance of the ductwork before the sensor, with the held pressure taken off."""
+        flow, pressure = self._known()
+        return duct_resistance(pressure, self.held, flow)
+
+    @cached_property
+    def open_resistance(self) -> Figure:
+        """Resistance of the whole ductwork, dampers as they stand."""
+        flow, pressure = self._known()
+        return duct_resistance(pressure, NOTHING_HELD, flow)
+
+    def head_at(self, flow: Figure, speed_ratio: Figure) -> Figure:
+        """Fan pressure at a flow and speed."""
+        return fan_pressure(flow, speed_ratio, *self.curve, self.density_ratio)
+
+    def required_head(self, flow: Figure) -> Figure:
+        """Pressure the ductwork needs at a flow while the loop holds."""
+        return duct_pressure(self.held, self.resistance, flow)
+
+    def speed_for(self, flow: Figure, pressure: Figure) -> Figure:
+        """Speed ratio that gives a pressure at a flow."""
+        return fan_speed_for(flow, pressure, *self.curve, self.density_ratio)
+
+    def flow_at(self, speed_ratio: Figure) -> Figure:
+        """Flow at a speed into the ductwork, dampers as they stand."""
+        return fan_duty_flow(speed_ratio, *self.curve, NOTHING_HELD, self.open_resistance, self.density_ratio)
+
+    def shaft_power(self, flow: Figure, pressure: Figure, speed_ratio: Figure) -> Figure:
+        """Shaft power at a flow, pressure and speed."""
+        best = self.line.machine.best_efficiency
+        if flow < SUBSTANTIAL_FLOW:
+            return fan_no_flow_power(self.curve.c0, speed_ratio, self.best_flow, best, self.density_ratio)
+        share = multiple_of(fan_law_flow(flow, speed_ratio, given("full", 1.0, "ratio")), self.best_flow)
+        return fan_shaft_power(flow, pressure, fan_efficiency_at(share, best))
+
+    def fluid_power(self, flow: Figure, pressure: Figure) -> Figure:
+        """Power in the air."""
+        return air_power(flow, pressure)

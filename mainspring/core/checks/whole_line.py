@@ -1,0 +1,16 @@
+"""The line as a whole: what it is for decides everything else."""
+
+from mainspring.core.checks.finding import Verdict, check, clear
+from mainspring.core.derived import Derived
+from mainspring.core.line import Line
+from mainspring.core.method import COMMON_PRACTICE
+from mainspring.core.sentence import say
+
+
+@check(place="machine", about="what this line is for", needs=("line.application",), source=COMMON_PRACTICE)
+def application_is_known(line: Line, derived: Derived) -> Verdict:
+    """Without it nothing more can be asked."""
+    held = line.held
+    assert held is not None
+    what = "follows a speed from outside" if held.id == "reference" else f"holds {held.label.lower()}"
+    return clear(line.application.label, say(f"It {what}; that decides what is asked, checked and proposed."))

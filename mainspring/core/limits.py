@@ -1,0 +1,285 @@
+"""Limits of speed and ramps: every reason with its own figure; the strictest rules."""
+
+from collections.abc import Callable
+from dataclasses import dataclass
+
+from mainspring.core.control.sleep import frequency_of_speed
+from mainspring.core.derived import Derived
+from mainspring.core.errors import MainspringError, NoSolution, NotKnown
+from mainspring.core.hydraulics.surge import (
+    BULK,
+    WALL_MODULUS,
+    joukowsky_pressure,
+    pipe_velocity,
+    ramp_for_stop,
+    shortest_stop,
+    wave_speed,
+)
+from mainspring.core.hydraulics.system_curve import setpoint_head
+from mainspring.core.line import Line
+from mainspring.core.method import COMMON_PRACTICE, DERIVED, Figure, Source, as_figure, given, method
+from mainspring.core.motor.cooling import flow_for_velocity, least_cooling_velocity, torque_limit_self_ventilated
+from mainspring.core.motor.inertia import (
+    acceleration_time,
+    braking_torque_without_chopper,
+    mean_accelerating_torque,
+    reflected_inertia,
+    rotor_inertia_estimate,
+)
+from mainspring.core.motor.speed import shaft_torque
+from mainspring.core.quantity import Hertz, Inertia, MetreHead, Ratio, RevPerMin, Watt
+from mainspring.core.ratios import share_of
+
+SURGE_SHARE = 0.2  # of the working head that a ramp may add (common practice)
+
+
+@dataclass(frozen=True)
+class Reason:
+    """One reason for a limit: in words, with its figure and source."""
+
+    words: str
+    figure: Figure
+    source: Source = DERIVED
+
+
+@method(
+    id="frequency_of_rpm", symbol="f", formula="f_r * n / n_r",
+    symbols={"f_r": "rated_frequency", "n": "speed_rpm", "n_r": "rated_rpm"}, source=DERIVED,
+)  # fmt: skip
+def frequency_of_rpm(speed_rpm: RevPerMin, rated_rpm: RevPerMin, rated_frequency: Hertz) -> Hertz:
+    """Frequency at which a shaft reaches a speed under load, slip taken as at full load.
+
+    Parameters
+    ----------
+    speed_rpm : wanted [r/min]
+    rated_rpm : at the rated frequency, > 0 [r/min]
+    rated_frequency : [Hz]
+
+    Examples
+    --------
+    >>> round(frequency_of_rpm(1600, 1470, 50), 2)
+    54.42
+    """
+    return rated_frequency * speed_rpm / rated_rpm
+
+
+@method(
+    id="speed_for_power", symbol="s", formula="(P / P_0)**(1 / 3)", symbols={"P": "power", "P_0": "full_power"},
+    source=Source("affinity law of power, solved for the speed", kind="derived"),
+)  # fmt: skip
+def speed_for_power(power: Watt, full_power: Watt) -> Ratio:
+    """Speed ratio at which a square-law machine takes a power.
+
+    Parameters
+    ----------
+    power : allowed [W]
+    full_power : taken at full speed, > 0 [W]
+
+    Examples
+    --------
+    >>> round(speed_for_power(512, 1000), 4)
+    0.8
+    """
+    return float((power / full_power) ** (1 / 3))
+
+
+@method(
+    id="speed_for_shutoff", symbol="s", formula="sqrt(H / H_0)", symbols={"H": "head_allowed", "H_0": "shutoff_head"},
+    source=Source("affinity law at no flow", kind="derived"),
+)  # fmt: skip
+def speed_for_shutoff(head_allowed: MetreHead, shutoff_head: MetreHead) -> Ratio:
+    """Speed ratio at which the shut-off head of a pump is what the weakest part stands.
+
+    Parameters
+    ----------
+    head_allowed : >= 0 [m]
+    shutoff_head : at full speed, > 0 [m]
+
+    Examples
+    --------
+    >>> round(speed_for_shutoff(40.5, 50), 3)
+    0.9
+    """
+    if head_allowed < 0:
+        raise NoSolution("the pressure at the inlet alone exceeds the rating")
+    return float((head_allowed / shutoff_head) ** 0.5)
+
+
+@method(
+    id="total_inertia", symbol="J", formula="J_m + J_r", symbols={"J_m": "machine", "J_r": "rotor"}, source=DERIVED,
+)  # fmt: skip
+def total_inertia(machine: Inertia, rotor: Inertia) -> Inertia:
+    """Everything that turns, on the motor's shaft.
+
+    Parameters
+    ----------
+    machine : as the motor feels it [kg·m²]
+    rotor : of the motor [kg·m²]
+
+    Examples
+    --------
+    >>> float(total_inertia(2.0, 0.5))
+    2.5
+    """
+    return machine + rotor
+
+
+def lowest_reasons(line: Line, derived: Derived) -> list[Reason]:
+    """Every reason for a lowest speed that can be told now; NotKnown while the ruling kind cannot."""
+    application = line.application
+    practice = given("practice_minimum", application.lowest, "frequency", application.lowest_why)
+    reasons = [Reason(application.lowest_why, practice, COMMON_PRACTICE)]
+    if "rests" in line.traits:
+        low = line.control.low_limit if line.control.has("low_limit") else derived.low_limit
+        reasons.append(Reason("controller's low limit, 1 Hz above what holds at no demand", low))
+    elif derived.fan is None:
+        reasons.append(Reason("speed that just lifts the static or held head", derived.hold_frequency))
+    elif derived.fan.held > 0:
+        reasons.append(Reason("speed that just makes the held duct pressure", derived.hold_frequency))
+    reasons += _known(lambda: Reason("water past the motor while it holds the pressure", cooling_frequency(derived)))
+    reasons += _known(lambda: Reason("cooling of a self-ventilated motor at this torque", torque_frequency(derived)))
+    return reasons
+
+
+def cooling_frequency(derived: Derived) -> Figure:
+    """Frequency below which too little water passes a submersible motor while the loop holds its pressure."""
+    line = derived.line
+    if "submersible" not in line.traits:
+        raise NotKnown("motor.diameter", "a submersible")
+    flow = cooling_flow(derived)
+    return frequency_of_speed(derived.speed_for(flow, derived.setpoint_head), line.motor.rated_frequency)
+
+
+def cooling_flow(derived: Derived) -> Figure:
+    """Flow that carries the water past a submersible motor at the least velocity."""
+    line = derived.line
+    bore = line.system.sleeve_bore if line.system.has("sleeve_bore") else line.system.well_bore
+    return flow_for_velocity(least_cooling_velocity(line.motor.diameter), bore, line.motor.diameter)
+
+
+def torque_frequency(derived: Derived) -> Figure:
+    """Frequency below which a motor with its own fan is not cooled at constant torque."""
+    line = derived.line
+    if line.value("line.load") not in ("positive_displacement", "clogging") or line.value("motor.cooling") != "own_fan":
+        raise NotKnown("line.load", "a constant-torque load on a motor with its own fan")
+    load = share_of(derived.duty_power, line.motor.rated_power)
+    for percent in range(10, 101):
+        ratio = given("speed_ratio", percent / 100, "percent", "lowest speed whose torque limit carries the load")
+        if torque_limit_self_ventilated(ratio) >= load:
+            return frequency_of_speed(ratio, line.motor.rated_frequency)
+    raise NoSolution("the motor is not cooled at this torque even at full speed")
+
+
+def highest_reasons(line: Line, derived: Derived) -> list[Reason]:
+    """Every reason for a highest speed: base frequency first."""
+    rated = line.motor.rated_frequency
+    reasons = [Reason("base frequency; above it shaft power grows with the cube", rated, COMMON_PRACTICE)]
+    machine = line.machine
+    if machine.has("highest_speed"):
+        full = derived.fan.rpm if derived.fan is not None else line.motor.rated_speed
+        reasons.append(
+            Reason("highest speed of the machine, by its maker", frequency_of_rpm(machine.highest_speed, full, rated))
+        )
+    reasons += _known(lambda: _power_ceiling(line, derived))
+    reasons += _known(lambda: _pressure_ceiling(line, derived))
+    return reasons
+
+
+def _power_ceiling(line: Line, derived: Derived) -> Reason:
+    ratio = speed_for_power(line.motor.rated_power, derived.duty_power)
+    return Reason(
+        "shaft power at the duty point reaches the motor's", frequency_of_speed(ratio, line.motor.rated_frequency)
+    )
+
+
+def _pressure_ceiling(line: Line, derived: Derived) -> Reason:
+    if derived.fan is not None or line.value("system.relief") == "yes":
+        raise NotKnown("system.pressure_rating", "a pump without relief valve")
+    above = derived.static_head if "submersible" in line.traits else given("height", 0.0, "head", "level with the pump")
+    allowed = setpoint_head(line.system.pressure_rating, derived.suction_pressure, above)
+    ratio = speed_for_shutoff(allowed, as_figure(derived.curve.c0))
+    return Reason(
+        "shut-off pressure reaches the weakest part's rating", frequency_of_speed(ratio, line.motor.rated_frequency)
+    )
+
+
+def ramp_up_reasons(line: Line, derived: Derived) -> list[Reason]:
+    """Every reason for the shortest ramp up that can be told now."""
+    application = line.application
+    usual = given("practice_ramp_up", application.ramp_up, "time", application.ramp_why)
+    return [
+        Reason(application.ramp_why, usual, COMMON_PRACTICE),
+        *_known(lambda: Reason("torque left for the inertia, else the current limit", run_up_time(line, derived))),
+    ]
+
+
+def ramp_down_reasons(line: Line, derived: Derived) -> list[Reason]:
+    """Every reason for the shortest ramp down that can be told now."""
+    application = line.application
+    usual = given("practice_ramp_down", application.ramp_down, "time", application.ramp_why)
+    return [
+        Reason(application.ramp_why, usual, COMMON_PRACTICE),
+        *_known(lambda: Reason("returning energy of the inertia, else overvoltage", run_down_time(line, derived))),
+        *_known(lambda: Reason("water hammer in the pipeline", surge_ramp(line, derived))),
+    ]
+
+
+def inertia_at_motor(line: Line, derived: Derived) -> Figure:
+    """Inertia of machine and rotor on the motor's shaft."""
+    machine, motor = line.machine, line.motor
+    turning = machine.inertia
+    if derived.fan is not None:
+        turning = reflected_inertia(turning, derived.fan.rpm, motor.rated_speed)
+    rotor = motor.inertia if motor.has("inertia") else rotor_inertia_estimate(motor.rated_power, derived.poles)
+    return total_inertia(turning, rotor)
+
+
+def run_up_time(line: Line, derived: Derived) -> Figure:
+    """Shortest run-up with the torque that the drive's overload leaves."""
+    load = share_of(shaft_torque(derived.duty_power, line.motor.rated_speed), derived.rated_torque)
+    overload = given("overload", 1.5 if line.value("drive.duty") == "heavy" else 1.1, "ratio", "for 60 s, by the duty")
+    torque = mean_accelerating_torque(derived.rated_torque, load, overload)
+    return acceleration_time(inertia_at_motor(line, derived), line.motor.rated_speed, torque)
+
+
+def run_down_time(line: Line, derived: Derived) -> Figure:
+    """Shortest run-down without a brake resistor; the load's own help is left out, to be safe."""
+    motor = line.motor
+    torque = braking_torque_without_chopper(motor.rated_power, motor.rated_speed)
+    return acceleration_time(inertia_at_motor(line, derived), motor.rated_speed, torque)
+
+
+def wave_speed_of(line: Line) -> Figure:
+    """Wave speed in the line's pipe."""
+    system = line.system
+    modulus = given("wall_modulus", WALL_MODULUS[system.pipe_material], "modulus", f"{system.pipe_material}, handbook")
+    return wave_speed(
+        system.pipe_bore, system.pipe_wall, modulus, given("bulk_modulus", BULK, "modulus", "water, 20 °C")
+    )
+
+
+def full_stop_surge(line: Line) -> Figure:
+    """Pressure rise if the full flow stopped at once, as at a power failure with a slamming valve."""
+    return joukowsky_pressure(pipe_velocity(line.machine.duty_flow, line.system.pipe_bore), wave_speed_of(line))
+
+
+def surge_ramp(line: Line, derived: Derived) -> Figure:
+    """Shortest ramp, full speed to zero, whose surge stays within a fifth of the working head."""
+    machine, system = line.machine, line.system
+    allowed = given("surge_allowed", SURGE_SHARE * machine.duty_head, "head", "a fifth of the working head")
+    stop = shortest_stop(
+        system.pipe_length, pipe_velocity(machine.duty_flow, system.pipe_bore), allowed, wave_speed_of(line)
+    )
+    return ramp_for_stop(stop, derived.hold_speed)
+
+
+def strictest(reasons: list[Reason], *, highest: bool) -> Reason:
+    """The reason that rules: the highest figure for a lower limit, the lowest for an upper one."""
+    return max(reasons, key=lambda r: r.figure) if highest else min(reasons, key=lambda r: r.figure)
+
+
+def _known(tell: Callable[[], Reason]) -> list[Reason]:
+    try:
+        return [tell()]
+    except MainspringError:
+        return []

@@ -1,0 +1,187 @@
+"""What a line can be for, what it may hold, and the traits that decide what is asked, checked and proposed."""
+
+from dataclasses import dataclass
+
+
+@dataclass(frozen=True)
+class Held:
+    """A quantity that a loop can hold: where its setpoint and its sensor's range stand in the record."""
+
+    id: str
+    label: str
+    noun: str  # "pressure falls → faster"
+    dimension: str | None
+    setpoint: str = ""
+    range_low: str = ""
+    range_high: str = ""
+
+
+HELD: dict[str, Held] = {
+    h.id: h
+    for h in (
+        Held(
+            "pressure", "Pressure", "pressure", "pressure", "control.setpoint", "sensor.range_low", "sensor.range_high"
+        ),
+        Held(
+            "differential",
+            "Differential pressure",
+            "differential pressure",
+            "pressure",
+            "control.setpoint",
+            "sensor.range_low",
+            "sensor.range_high",
+        ),
+        Held(
+            "duct",
+            "Duct or room pressure",
+            "air pressure",
+            "air_pressure",
+            "control.air_setpoint",
+            "sensor.air_low",
+            "sensor.air_high",
+        ),
+        Held(
+            "level",
+            "Level",
+            "level",
+            "head",
+            "control.level_setpoint",
+            "sensor.level_low",
+            "sensor.level_high",
+        ),
+        Held(
+            "temperature",
+            "Temperature",
+            "temperature",
+            "temperature",
+            "control.temperature_setpoint",
+            "sensor.temperature_low",
+            "sensor.temperature_high",
+        ),
+        Held("flow", "Flow", "flow", "flow", "control.flow_setpoint", "sensor.flow_low", "sensor.flow_high"),
+        Held("reference", "Nothing: speed comes from outside", "reference", None),
+    )
+}
+
+
+@dataclass(frozen=True)
+class Application:
+    """One use of a drive line, with the trade's starting figures for it (common practice)."""
+
+    id: str
+    label: str
+    machine: str  # pump or fan
+    holds: tuple[str, ...]  # what it may hold, the usual one first
+    lowest: float  # Hz
+    lowest_why: str
+    ramp_up: float  # s, 0 to full speed
+    ramp_down: float
+    ramp_why: str
+    falls: tuple[str, ...] = ()  # held quantities that fall when it runs faster
+    traits: tuple[str, ...] = ()
+
+
+_SURFACE = (15.0, "practice for a surface pump, 15 to 30 Hz", 10.0, 20.0, "Surface pump: 10 s up, 20 s down to begin.")
+_FAN = (15.0, "practice for a fan, 10 to 20 Hz", 30.0, 30.0, "Fan: 30 s to begin, 15 to 60 s are usual.")
+
+APPLICATIONS: dict[str, Application] = {
+    a.id: a
+    for a in (
+        Application(
+            "booster", "Booster set, constant pressure", "pump", ("pressure",), *_SURFACE, traits=("several", "tank")
+        ),
+        Application(
+            "borehole",
+            "Borehole pump with tank",
+            "pump",
+            ("pressure",),
+            30.0,
+            "thrust bearing and cooling of a submersible, never below 30 Hz",
+            2.0,
+            2.0,
+            "Submersible: at most 1 s to 30 Hz, so 2 s to full speed; the bearing has no film below.",
+            traits=("submersible", "tank"),
+        ),
+        Application(
+            "transfer",
+            "Transfer or wash-down pump",
+            "pump",
+            ("reference", "pressure", "flow", "level"),
+            *_SURFACE,
+        ),
+        Application(
+            "circulator",
+            "Circulating pump, closed loop",
+            "pump",
+            ("differential", "temperature", "reference"),
+            *_SURFACE,
+            falls=("temperature",),
+            traits=("closed",),
+        ),
+        Application(
+            "wet_well",
+            "Wet-well pump",
+            "pump",
+            ("level", "reference"),
+            30.0,
+            "practice for a wet well, 30 Hz: settling and clogging below",
+            5.0,
+            10.0,
+            "Wet well: brisk up so that it clears its throat, 10 s down for the check valve.",
+            falls=("level",),
+        ),
+        Application("supply_fan", "Supply fan", "fan", ("duct", "temperature", "reference"), *_FAN),
+        Application(
+            "return_fan",
+            "Exhaust or return fan",
+            "fan",
+            ("duct", "temperature", "reference"),
+            *_FAN,
+            falls=("duct", "temperature"),
+        ),
+        Application(
+            "tower_fan",
+            "Cooling-tower fan",
+            "fan",
+            ("temperature", "reference"),
+            *_FAN,
+            falls=("temperature",),
+        ),
+        Application(
+            "fan_array",
+            "Fan array, several small fans in one wall",
+            "fan",
+            ("duct", "reference"),
+            *_FAN,
+            traits=("several",),
+        ),
+    )
+}
+
+
+def held_by(application: str | None, holds: str | None) -> Held | None:
+    """What a line holds: as entered where the application allows it, else the application's usual quantity."""
+    known = APPLICATIONS.get(application or "")
+    if known is None:
+        return None
+    return HELD[holds if holds in known.holds else known.holds[0]]
+
+
+def traits_of(
+    application: str | None, holds: str | None, motor: str | None, supply_phases: str | None, enclosure: str | None
+) -> frozenset[str]:
+    """The traits of a line, by which fields, checks and settings choose whether they apply."""
+    found = {motor or "induction", f"enclosure:{enclosure or 'open'}"}
+    found.add("supply:1" if supply_phases == "1" else "supply:3")
+    known = APPLICATIONS.get(application or "")
+    if known is not None:
+        held = held_by(application, holds)
+        assert held is not None
+        found |= {known.id, known.machine, *known.traits, f"holds:{held.id}"}
+        if held.id != "reference":
+            found.add("loop")
+        if held.id == "pressure":
+            found.add("rests")  # sleeps at no demand
+            if "submersible" not in known.traits:
+                found.add("sensor:height")
+    return frozenset(found)
