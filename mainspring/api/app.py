@@ -17,7 +17,8 @@ from starlette.responses import FileResponse
 from mainspring.api import errors, schemas
 from mainspring.api.settings import AppSettings
 from mainspring.core.simulation import kernel
-from mainspring.service import bench, catalogue, handover, lines, run, sheet
+from mainspring.service import bench, catalogue, curves, handover, lines, photo, run, sheet
+from mainspring.service.curve_file import FoundCurve, curves_of_file
 from mainspring.service.views import (
     AssessmentView,
     LineView,
@@ -203,6 +204,38 @@ def _routes(app: FastAPI, db: MySQLDatabase, warm: threading.Event) -> None:
     @app.post("/api/loop")
     def try_loop(body: schemas.LoopDraft) -> bench.LoopView:
         return bench.loop_view(db, schemas.plain(body.record), body.site_id, body.tried.model_dump(exclude_none=True))
+
+    @app.post("/api/curves")
+    def draft_curves(body: schemas.Draft) -> curves.CurvesView:
+        return curves.draft_curves(db, schemas.plain(body.record), body.site_id)
+
+    @app.post("/api/curves/point")
+    def draft_point(body: schemas.DraftPoint) -> curves.PointView:
+        return curves.point_view(db, schemas.plain(body.record), body.site_id, body.flow, body.rise)
+
+    @app.post("/api/curves/file")
+    async def curve_file(request: Request, fan: bool = False, units: schemas.Units = "si") -> list[FoundCurve]:
+        return await run_in_threadpool(curves_of_file, await request.body(), fan, units)
+
+    @app.get("/api/lines/{line_id}/photos")
+    def get_photos(line_id: str) -> list[photo.PhotoView]:
+        return photo.photos_view(db, line_id)
+
+    @app.put("/api/lines/{line_id}/photos/{photo_id}", status_code=201)
+    async def add_photo(
+        request: Request, line_id: str, photo_id: UUID, station: str, by: schemas.By
+    ) -> list[photo.PhotoView]:
+        content = await request.body()
+        return await run_in_threadpool(photo.add_photo, db, line_id, str(photo_id), station, content, by)
+
+    @app.get("/api/lines/{line_id}/photos/{photo_id}", response_class=Response)
+    def get_photo(line_id: str, photo_id: str) -> Response:
+        lasting = {"Cache-Control": "private, max-age=31536000, immutable"}
+        return Response(photo.picture(db, line_id, photo_id), media_type="image/jpeg", headers=lasting)
+
+    @app.delete("/api/lines/{line_id}/photos/{photo_id}")
+    def remove_photo(line_id: str, photo_id: str, by: schemas.By) -> list[photo.PhotoView]:
+        return photo.remove_photo(db, line_id, photo_id, by)
 
     @app.get("/api/lines/{line_id}/proof")
     def get_proof(line_id: str) -> bench.ProofView:

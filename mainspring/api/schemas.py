@@ -16,7 +16,7 @@ class Body(BaseModel):
 
 
 Number = Annotated[float, Strict()]  # true is no number
-EntryValue = Number | str | list[list[Number]] | None
+EntryValue = Number | str | list[str] | list[list[Number]] | None
 
 
 class EntryBody(Body):
@@ -25,6 +25,7 @@ class EntryBody(Body):
     value: EntryValue = None
     provenance: Literal["plate", "measured", "given", "assumed"] | None = None
     note: str | None = None
+    upheld: str | None = None
 
 
 Entries = dict[str, EntryBody | EntryValue]
@@ -80,6 +81,13 @@ class Draft(Body):
 
     record: Record
     site_id: str | None = None
+
+
+class DraftPoint(Draft):
+    """A point dragged on the curves: flow [m³/s] and head [m], or fan pressure [Pa]."""
+
+    flow: Annotated[float, Field(ge=0, le=1000)]
+    rise: Annotated[float, Field(ge=0, le=1e6)]
 
 
 Moved = Annotated[float | None, Field(ge=0, le=1e9)]

@@ -14,36 +14,12 @@ from mainspring.core.method import Figure
 from mainspring.core.motor.proof import Estimate, proof_of
 from mainspring.core.procedure.status import StepStatus
 from mainspring.core.simulation import LoopTuning, simulate_loop, tuning_for
+from mainspring.service.curves import CurvesView, curves_view
 from mainspring.service.lines import BadRecord, Opened, assessment_view, open_line, with_site_of, working_for
 from mainspring.service.run import run_view
 from mainspring.service.sheet import sheet_view
 from mainspring.service.views import FigureView, Ledger, WorkingView
 from mainspring.service.views import Part as SentencePart
-
-CURVE_POINTS = 41
-SPEEDS = (1.0, 0.9, 0.8, 0.7)
-
-
-class CurveView(BaseModel):
-    """A curve: flows and heads, with what to write beside it."""
-
-    label_frequency: float | None
-    flows: list[float]
-    heads: list[float]
-
-
-class CurvesView(BaseModel):
-    """Pump and system at several speeds, the duty point, and where no water moves."""
-
-    pump: list[CurveView]
-    system: CurveView | None
-    held_head: FigureView | None
-    duty_flow: FigureView | None
-    duty_head: FigureView | None
-    duty_power: FigureView | None
-    no_flow: CurveView | None
-    no_flow_frequency: FigureView | None
-    missing: str
 
 
 class TuningView(BaseModel):
@@ -178,7 +154,7 @@ def _with_setpoint(line: Line, tried: dict[str, float]) -> Line:
 def _loop(line: Line, tried: dict[str, float]) -> tuple[LoopView, Ledger]:
     derived, ledger = Derived(line), Ledger()
     figures = {n: ledger.figure(f"line.{n}", f) for n, f in key_figures(derived).items() if isinstance(f, Figure)}
-    curves = _curves(line, derived, ledger)
+    curves = curves_view(line, derived, ledger)
     base = line.value("motor.rated_frequency")
     try:
         tuning = tuning_for(line, derived, **tried)
@@ -223,57 +199,6 @@ def _loop(line: Line, tried: dict[str, float]) -> tuple[LoopView, Ledger]:
         base_frequency=base,
     )
     return view, ledger
-
-
-def _curves(line: Line, derived: Derived, ledger: Ledger) -> CurvesView:
-    empty = CurvesView(
-        pump=[],
-        system=None,
-        held_head=None,
-        duty_flow=None,
-        duty_head=None,
-        duty_power=None,
-        no_flow=None,
-        no_flow_frequency=None,
-        missing="",
-    )
-    try:
-        c0, c1, c2 = (float(c) for c in derived.curve)
-        base = float(line.motor.rated_frequency)
-    except MainspringError as gap:
-        return empty.model_copy(update={"missing": str(gap)})
-    run_out = (-c1 - (c1**2 - 4 * c2 * 0.75 * c0) ** 0.5) / (2 * c2)  # where a quarter of shut-off head is left
-
-    def pump(speed: float) -> CurveView:
-        flows = [run_out * speed * i / (CURVE_POINTS - 1) for i in range(CURVE_POINTS)]
-        heads = [c0 * speed**2 + c1 * speed * q + c2 * q * q for q in flows]
-        return CurveView(label_frequency=round(speed * base, 1), flows=flows, heads=heads)
-
-    view = empty.model_copy(update={"pump": [pump(s) for s in SPEEDS]})
-    figures = key_figures(derived)
-
-    def shown(name: str) -> FigureView | None:
-        figure = figures[name]
-        return ledger.figure(f"line.{name}", figure) if isinstance(figure, Figure) else None
-
-    update: dict[str, Any] = {
-        "duty_flow": shown("duty_flow"),
-        "duty_head": shown("duty_head"),
-        "duty_power": shown("duty_power"),
-        "no_flow_frequency": shown("hold_frequency"),
-    }
-    try:
-        update["held_head"] = ledger.figure("line.held_head", derived.held_head)
-        update["no_flow"] = pump(float(derived.hold_speed))
-    except MainspringError:
-        pass
-    try:
-        flows = [run_out * i / (CURVE_POINTS - 1) for i in range(CURVE_POINTS)]
-        static, k = float(line.system.static_head), float(derived.resistance)
-        update["system"] = CurveView(label_frequency=None, flows=flows, heads=[static + k * q * q for q in flows])
-    except MainspringError:
-        pass
-    return view.model_copy(update=update)
 
 
 def baseline_row(sheet: list[StepStatus]) -> dict[str, float] | None:
@@ -415,7 +340,7 @@ def draft_working(
 ) -> WorkingView:
     """The working of a figure in the assessment, or on the loop and savings bench, of a record being typed."""
     line, _ = parse_line(with_site_of(db, record, site_id))
-    if key.startswith(("meaning.", "line.held_head")):
+    if key.startswith(("meaning.", "line.held_head", "region.")):
         return working_for(_loop(_with_setpoint(line, tried or {}), tried or {})[1].figures, key)
     assessment = assess(line)
     _, ledger = assessment_view(assessment, {})

@@ -9,7 +9,7 @@ import mainspring.core.energy.savings
 import mainspring.core.motor.proof
 import mainspring.core.simulation  # noqa: F401 with the three above, registers every method
 from mainspring.core.errors import BadEntry
-from mainspring.core.line import GROUPS, STATIONS, Choice, Points, Quantity
+from mainspring.core.line import GROUPS, STATIONS, Choice, Flags, Points, Quantity
 from mainspring.core.line.fields import Field
 from mainspring.core.method import METHODS, Figure, Method, Parameter, find_method, given
 from mainspring.core.quantity import DIMENSIONS
@@ -58,6 +58,9 @@ class FieldView(BaseModel):
     twin: str = ""
     choices: dict[str, str] = {}
     columns: list[ColumnView] = []
+    when: list[str] = []
+    more: bool = False
+    none: str = ""
 
 
 class GroupView(BaseModel):
@@ -144,7 +147,10 @@ def _field(field: Field) -> FieldView:
         provenance=field.provenance,
         dimension=field.dimension if isinstance(field, Quantity) else None,
         twin=field.twin if isinstance(field, Quantity) else "",
-        choices=field.choices if isinstance(field, Choice) else {},
+        choices=field.choices if isinstance(field, (Choice, Flags)) else {},
+        when=list(field.when),
+        more=field.more,
+        none=field.none if isinstance(field, Flags) else "",
         columns=[ColumnView(name=c.name, label=c.label, dimension=c.dimension) for c in field.columns]
         if isinstance(field, Points)
         else [],

@@ -8,6 +8,7 @@ from peewee import MySQLDatabase
 from mainspring.core.assess import Assessment, assess, key_figures
 from mainspring.core.energy.savings import savings_of
 from mainspring.core.errors import BadEntry, MainspringError
+from mainspring.core.limits import highest_reasons, lowest_reasons, ramp_down_reasons, ramp_up_reasons
 from mainspring.core.line import Line, parse_line
 from mainspring.core.line.record import SCHEMA_VERSION
 from mainspring.core.method import Figure
@@ -35,7 +36,7 @@ from mainspring.store import repository
 from mainspring.store.database import transact
 from mainspring.store.repository import KeptEvidence, KeptLine, KeptSite
 
-SUMMARY_VERSION = 1
+SUMMARY_VERSION = 2
 NAME_LIMIT = 200
 
 
@@ -143,7 +144,15 @@ def assessment_view(assessment: Assessment, problems: dict[str, BadEntry]) -> tu
     ledger = Ledger()
     strip = assessment.strip
     figures = key_figures(assessment.derived)
+    line, derived = assessment.line, assessment.derived
     view = AssessmentView(
+        traits=sorted(line.traits),
+        limits=[
+            ledger.limit("lowest", "Lowest speed", lambda: lowest_reasons(line, derived), highest=True),
+            ledger.limit("highest", "Highest speed", lambda: highest_reasons(line, derived), highest=False),
+            ledger.limit("ramp_up", "Ramp up", lambda: ramp_up_reasons(line, derived), highest=True),
+            ledger.limit("ramp_down", "Ramp down", lambda: ramp_down_reasons(line, derived), highest=True),
+        ],
         findings=[ledger.finding(f) for f in assessment.findings],
         strip=StripView(
             stations=[

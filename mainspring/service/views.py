@@ -3,13 +3,15 @@
 A key leads back to the figure in the same assessment, so that its working can be asked for (`Ledger.figures`).
 """
 
+from collections.abc import Callable
 from datetime import datetime
 from typing import Any
 
 from pydantic import BaseModel
 
 from mainspring.core.checks import Finding
-from mainspring.core.errors import BadEntry
+from mainspring.core.errors import BadEntry, MainspringError
+from mainspring.core.limits import Reason, strictest
 from mainspring.core.method import Figure
 from mainspring.core.procedure import Evidence, StepStatus
 from mainspring.core.procedure.steps import PHASES, Reading
@@ -55,6 +57,8 @@ class FindingView(BaseModel):
     fields: list[str]
     needs: list[str]
     fix: FixView | None
+    doubts: str
+    upheld: str
 
 
 class StationView(BaseModel):
@@ -91,8 +95,29 @@ class ProblemView(BaseModel):
     message: str
 
 
+class ReasonView(BaseModel):
+    """One reason for a limit."""
+
+    words: str
+    figure: FigureView
+    source: str
+    rules: bool
+
+
+class LimitView(BaseModel):
+    """A limit of speed or ramp with every reason for it, or what is missing to tell it."""
+
+    id: str
+    label: str
+    reasons: list[ReasonView]
+    missing: str
+
+
 class AssessmentView(BaseModel):
     """Verdicts on a record, saved or being typed."""
+
+    traits: list[str]
+    limits: list[LimitView]
 
     findings: list[FindingView]
     strip: StripView
@@ -112,9 +137,10 @@ class StageView(BaseModel):
 class EntryView(BaseModel):
     """One value of a record, SI, and where it was read."""
 
-    value: float | str | list[list[float]]
+    value: float | str | list[str] | list[list[float]]
     provenance: str
     note: str = ""
+    upheld: str = ""
 
 
 class LineView(BaseModel):
@@ -376,6 +402,30 @@ class Ledger:
             fields=list(finding.fields),
             needs=list(finding.needs),
             fix=fix,
+            doubts=finding.doubts,
+            upheld=finding.upheld,
+        )
+
+    def limit(self, id: str, label: str, make: Callable[[], list[Reason]], *, highest: bool) -> LimitView:
+        """A limit with its reasons, the ruling one marked."""
+        try:
+            reasons = make()
+        except MainspringError as gap:
+            return LimitView(id=id, label=label, reasons=[], missing=str(gap))
+        ruling = strictest(reasons, highest=highest)
+        return LimitView(
+            id=id,
+            label=label,
+            reasons=[
+                ReasonView(
+                    words=r.words,
+                    figure=self.figure(f"limit.{id}.{i}", r.figure),
+                    source=str(r.source),
+                    rules=r is ruling,
+                )
+                for i, r in enumerate(reasons)
+            ],
+            missing="",
         )
 
     def reading(self, key: str, reading: Reading) -> ReadingView:

@@ -6,6 +6,7 @@ from typing import Any
 
 from peewee import (
     AutoField,
+    BlobField,
     BooleanField,
     CharField,
     CompositeKey,
@@ -140,6 +141,22 @@ class SettingEntry(Table):
         primary_key = CompositeKey("line", "setting", "moment")
 
 
+class Photo(Table):
+    """A photo of a plate, re-encoded as JPEG and without anything the camera wrote into it."""
+
+    id = CharField(36, primary_key=True)
+    line = ForeignKeyField(DriveLine, on_delete="CASCADE")
+    station = CharField(20)
+    width = IntegerField()
+    height = IntegerField()
+    picture = BlobField()
+    done_by = CharField(120)
+    done_at = UtcField()
+
+    class Meta:
+        table_name = "photo"
+
+
 class Event(Table):
     """Who changed what, when, from what to what; written in the same transaction as the change."""
 
@@ -157,4 +174,4 @@ class Event(Table):
         table_name = "event"
 
 
-TABLES = (Site, DriveLine, Visit, EvidenceRow, SettingEntry, Event)
+TABLES = (Site, DriveLine, Visit, EvidenceRow, SettingEntry, Photo, Event)

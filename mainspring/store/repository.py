@@ -9,7 +9,7 @@ from typing import Any
 
 from peewee import IntegrityError
 
-from mainspring.store.models import DriveLine, Event, EvidenceRow, SettingEntry, Site
+from mainspring.store.models import DriveLine, Event, EvidenceRow, Photo, SettingEntry, Site
 
 
 class NotFound(LookupError):
@@ -90,6 +90,18 @@ class KeptEvent:
     subject: str
     before: Any
     after: Any
+
+
+@dataclass(frozen=True)
+class KeptPhoto:
+    """A photo as kept, without the picture itself."""
+
+    id: str
+    station: str
+    width: int
+    height: int
+    by: str
+    at: datetime
 
 
 def now() -> datetime:
@@ -306,6 +318,44 @@ def put_setting(line_id: str, setting: str, moment: str, value: Any, who: str) -
     _log(who, f"setting as {moment}", line=line_id, subject=setting, before=before, after=value)
 
 
+def add_photo(line_id: str, photo: KeptPhoto, picture: bytes) -> None:
+    """Keep a photo; a repeated id is the same photo."""
+    if Photo.get_or_none(Photo.id == photo.id) is not None:
+        return
+    Photo.create(
+        id=photo.id,
+        line=line_id,
+        station=photo.station,
+        width=photo.width,
+        height=photo.height,
+        picture=picture,
+        done_by=photo.by,
+        done_at=photo.at,
+    )
+    _log(photo.by, "photo", line=line_id, subject=photo.station, after={"id": photo.id})
+
+
+def photos(line_id: str) -> list[KeptPhoto]:
+    """The photos of a line, oldest first, without their pictures."""
+    columns = (Photo.id, Photo.station, Photo.width, Photo.height, Photo.done_by, Photo.done_at)
+    rows = Photo.select(*columns).where(Photo.line == line_id).order_by(Photo.done_at)
+    return [KeptPhoto(r.id, r.station, r.width, r.height, r.done_by, r.done_at) for r in rows]
+
+
+def picture(line_id: str, photo_id: str) -> bytes:
+    """The picture of a photo. Raises NotFound."""
+    row = Photo.get_or_none((Photo.line == line_id) & (Photo.id == photo_id))
+    if row is None:
+        raise NotFound("no such photo")
+    return bytes(row.picture)
+
+
+def remove_photo(line_id: str, photo_id: str, who: str) -> None:
+    """Take a photo away; that it was there stays in the events."""
+    if Photo.delete().where((Photo.line == line_id) & (Photo.id == photo_id)).execute():
+        _log(who, "photo removed", line=line_id, subject=photo_id)
+
+
 def events(line_id: str, limit: int = 200) -> list[KeptEvent]:
     """The latest events of a line, newest first."""
     rows = Event.select().where(Event.line_id == line_id).order_by(Event.id.desc()).limit(limit)
@@ -314,7 +364,7 @@ def events(line_id: str, limit: int = 200) -> list[KeptEvent]:
 
 def remove_everything() -> None:
     """Empty every table, for restoring the demo and between tests."""
-    for table in (Event, SettingEntry, EvidenceRow, DriveLine, Site):
+    for table in (Event, Photo, SettingEntry, EvidenceRow, DriveLine, Site):
         table.delete().execute()
 
 

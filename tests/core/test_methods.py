@@ -34,6 +34,9 @@ USUAL: dict[str, tuple[float, float]] = {
     "value": (1, 10), "whole": (10, 20), "available": (1, 10), "needed": (1, 10), "years": (1, 20),
     "discount": (0.01, 0.1), "after": (1, 10), "before": (11, 20), "constant_loss": (0.005, 0.03),
     "load_loss": (0.02, 0.06), "wave_speed": (1.5e8, 1.65e8), "rise_time": (1e-7, 4e-7), "lead_length": (1, 100),
+    "carrier": (2e3, 16e3), "wanted_power_factor": (0.9, 1), "share_of_best": (0.1, 1.9), "humidity": (0, 1),
+    "bore": (0.15, 0.2), "motor_diameter": (0.09, 0.13), "load_torque": (0.2, 1),
+    "no_flow_ratio": (0, 0.9), "impedance": (0.01, 0.1), "pressure": (9e4, 1.1e5), "saturation": (1e3, 5e3),
     "critical_length": (5, 30), "reflection": (0.6, 0.95),
 }  # fmt: skip
 
@@ -81,6 +84,16 @@ def test_the_shown_formula_is_what_the_code_computes(method: Method, data: st.Da
     functions = {n: getattr(math, n) for n in ("sqrt", "log", "floor", "cos", "tan", "acos", "atan", "pi")}
     shown = eval(method.formula, {"__builtins__": {"max": max, "min": min}}, functions | symbols)
     assert computed == pytest.approx(shown, rel=1e-9, abs=1e-12)
+
+
+@pytest.mark.parametrize("method", WITH_FORMULA, ids=lambda m: m.id)
+def test_the_usual_ranges_lie_within_what_the_method_covers(method: Method) -> None:
+    """Otherwise the test above would compare nothing."""
+    middle = {
+        p.name: (sum(USUAL.get(p.name, (1.0, 10.0))) / 2 if p.name != "poles" else 4.0) if p.required else p.default
+        for p in method.parameters
+    }
+    assert math.isfinite(float(method(**middle)))
 
 
 def test_formula_symbols_are_all_parameters() -> None:

@@ -15,6 +15,11 @@
 	let wanted = $state('');
 	let only = $state<'all' | 'needs' | 'hand' | 'over'>('all');
 	let making = $state(false);
+	const applications = $derived(
+		Object.entries(
+			session.groups.find((g) => g.id === 'line')?.fields.find((f) => f.name === 'application')?.choices ?? {}
+		)
+	);
 	let fresh = $state({ site: '', siteName: '', tag: '', title: '', application: 'booster' });
 
 	async function load(): Promise<void> {
@@ -152,8 +157,7 @@
 				<label
 					>Application
 					<select class="field" bind:value={fresh.application}>
-						<option value="booster">Constant-pressure booster pump</option>
-						<option value="transfer">Transfer or circulating pump, was throttled</option>
+						{#each applications as [id, label] (id)}<option value={id}>{label}</option>{/each}
 					</select>
 				</label>
 				<button class="act">Make it</button>

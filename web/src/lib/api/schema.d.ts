@@ -38,6 +38,57 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/curves": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Draft Curves */
+        post: operations["draft_curves"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/curves/file": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Curve File */
+        post: operations["curve_file"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/curves/point": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Draft Point */
+        post: operations["draft_point"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/health": {
         parameters: {
             query?: never;
@@ -170,6 +221,42 @@ export interface paths {
         put?: never;
         post?: never;
         delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/lines/{line_id}/photos": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Get Photos */
+        get: operations["get_photos"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/lines/{line_id}/photos/{photo_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Get Photo */
+        get: operations["get_photo"];
+        /** Add Photo */
+        put: operations["add_photo"];
+        post?: never;
+        /** Remove Photo */
+        delete: operations["remove_photo"];
         options?: never;
         head?: never;
         patch?: never;
@@ -445,9 +532,13 @@ export interface components {
             };
             /** Findings */
             findings: components["schemas"]["FindingView"][];
+            /** Limits */
+            limits: components["schemas"]["LimitView"][];
             /** Problems */
             problems: components["schemas"]["ProblemView"][];
             strip: components["schemas"]["StripView"];
+            /** Traits */
+            traits: string[];
             /** Unknown */
             unknown: {
                 [key: string]: string;
@@ -538,31 +629,39 @@ export interface components {
         };
         /**
          * CurveView
-         * @description A curve: flows and heads, with what to write beside it.
+         * @description A curve: flows and heads (or pressures), with what to write beside it.
          */
         CurveView: {
             /** Flows */
             flows: number[];
-            /** Heads */
-            heads: number[];
             /** Label Frequency */
             label_frequency: number | null;
+            /** Rises */
+            rises: number[];
         };
         /**
          * CurvesView
-         * @description Pump and system at several speeds, the duty point, and where no water moves.
+         * @description Machine and system at several speeds, the duty point, and where not to run.
          */
         CurvesView: {
+            /** Assumed */
+            assumed: boolean;
             duty_flow: components["schemas"]["FigureView"] | null;
-            duty_head: components["schemas"]["FigureView"] | null;
             duty_power: components["schemas"]["FigureView"] | null;
-            held_head: components["schemas"]["FigureView"] | null;
+            duty_rise: components["schemas"]["FigureView"] | null;
+            /** Flow Dimension */
+            flow_dimension: string;
+            held: components["schemas"]["FigureView"] | null;
+            /** Machine */
+            machine: components["schemas"]["CurveView"][];
             /** Missing */
             missing: string;
-            no_flow: components["schemas"]["CurveView"] | null;
-            no_flow_frequency: components["schemas"]["FigureView"] | null;
-            /** Pump */
-            pump: components["schemas"]["CurveView"][];
+            /** Regions */
+            regions: components["schemas"]["RegionView"][];
+            /** Rise Dimension */
+            rise_dimension: string;
+            /** Rise Name */
+            rise_name: string;
             system: components["schemas"]["CurveView"] | null;
         };
         /**
@@ -592,7 +691,7 @@ export interface components {
              */
             record: {
                 [key: string]: {
-                    [key: string]: components["schemas"]["EntryBody"] | number | string | number[][] | null;
+                    [key: string]: components["schemas"]["EntryBody"] | number | string | string[] | number[][] | null;
                 };
             };
             /** Site Id */
@@ -611,12 +710,33 @@ export interface components {
              */
             record: {
                 [key: string]: {
-                    [key: string]: components["schemas"]["EntryBody"] | number | string | number[][] | null;
+                    [key: string]: components["schemas"]["EntryBody"] | number | string | string[] | number[][] | null;
                 };
             };
             /** Site Id */
             site_id?: string | null;
             tried?: components["schemas"]["Tried"];
+        };
+        /**
+         * DraftPoint
+         * @description A point dragged on the curves: flow [m³/s] and head [m], or fan pressure [Pa].
+         */
+        DraftPoint: {
+            /** Flow */
+            flow: number;
+            /**
+             * Record
+             * @description Groups of fields: {motor: {rated_speed: {value, provenance}}}; see catalogue
+             */
+            record: {
+                [key: string]: {
+                    [key: string]: components["schemas"]["EntryBody"] | number | string | string[] | number[][] | null;
+                };
+            };
+            /** Rise */
+            rise: number;
+            /** Site Id */
+            site_id?: string | null;
         };
         /**
          * EntryBody
@@ -627,8 +747,10 @@ export interface components {
             note?: string | null;
             /** Provenance */
             provenance?: ("plate" | "measured" | "given" | "assumed") | null;
+            /** Upheld */
+            upheld?: string | null;
             /** Value */
-            value?: number | string | number[][] | null;
+            value?: number | string | string[] | number[][] | null;
         };
         /**
          * EntryView
@@ -642,8 +764,13 @@ export interface components {
             note: string;
             /** Provenance */
             provenance: string;
+            /**
+             * Upheld
+             * @default
+             */
+            upheld: string;
             /** Value */
-            value: number | string | number[][];
+            value: number | string | string[] | number[][];
         };
         /**
          * EstimateView
@@ -750,8 +877,18 @@ export interface components {
             kind: string;
             /** Label */
             label: string;
+            /**
+             * More
+             * @default false
+             */
+            more: boolean;
             /** Name */
             name: string;
+            /**
+             * None
+             * @default
+             */
+            none: string;
             /** Path */
             path: string;
             /** Provenance */
@@ -763,6 +900,11 @@ export interface components {
              * @default
              */
             twin: string;
+            /**
+             * When
+             * @default []
+             */
+            when: string[];
         };
         /**
          * FigureView
@@ -787,6 +929,8 @@ export interface components {
             because: components["schemas"]["Part"][];
             /** Do */
             do: components["schemas"]["Part"][];
+            /** Doubts */
+            doubts: string;
             /** Fields */
             fields: string[];
             fix: components["schemas"]["FixView"] | null;
@@ -804,6 +948,8 @@ export interface components {
             source_kind: string;
             /** Title */
             title: string;
+            /** Upheld */
+            upheld: string;
         };
         /**
          * FixView
@@ -816,6 +962,19 @@ export interface components {
             label: components["schemas"]["Part"][];
             /** Value */
             value: number | string;
+        };
+        /**
+         * FoundCurve
+         * @description A curve found in a file, SI.
+         */
+        FoundCurve: {
+            /** Name */
+            name: string;
+            /** Points */
+            points: [
+                number,
+                number
+            ][];
         };
         /**
          * GroupView
@@ -869,6 +1028,20 @@ export interface components {
             throttled_input: components["schemas"]["FigureView"];
         };
         /**
+         * LimitView
+         * @description A limit of speed or ramp with every reason for it, or what is missing to tell it.
+         */
+        LimitView: {
+            /** Id */
+            id: string;
+            /** Label */
+            label: string;
+            /** Missing */
+            missing: string;
+            /** Reasons */
+            reasons: components["schemas"]["ReasonView"][];
+        };
+        /**
          * LineView
          * @description A line with its record and verdicts.
          */
@@ -915,7 +1088,7 @@ export interface components {
              */
             record: {
                 [key: string]: {
-                    [key: string]: components["schemas"]["EntryBody"] | number | string | number[][] | null;
+                    [key: string]: components["schemas"]["EntryBody"] | number | string | string[] | number[][] | null;
                 };
             };
             /** Site Id */
@@ -1067,7 +1240,7 @@ export interface components {
              */
             record: {
                 [key: string]: {
-                    [key: string]: components["schemas"]["EntryBody"] | number | string | number[][] | null;
+                    [key: string]: components["schemas"]["EntryBody"] | number | string | string[] | number[][] | null;
                 };
             };
             /** Site Id */
@@ -1095,7 +1268,7 @@ export interface components {
              * @default {}
              */
             entries: {
-                [key: string]: components["schemas"]["EntryBody"] | number | string | number[][] | null;
+                [key: string]: components["schemas"]["EntryBody"] | number | string | string[] | number[][] | null;
             };
             /**
              * Id
@@ -1119,6 +1292,40 @@ export interface components {
             figure?: components["schemas"]["FigureView"] | null;
             /** Text */
             text?: string | null;
+        };
+        /**
+         * PhotoView
+         * @description A photo kept with a line.
+         */
+        PhotoView: {
+            /** By */
+            by: string;
+            /** Height */
+            height: number;
+            /** Id */
+            id: string;
+            /** Station */
+            station: string;
+            /** Width */
+            width: number;
+        };
+        /**
+         * PointView
+         * @description What a point on the curves would take.
+         */
+        PointView: {
+            /** Frequency */
+            frequency: number;
+            /** Input Power */
+            input_power: number;
+            /** Reachable */
+            reachable: boolean;
+            /** Shaft Power */
+            shaft_power: number;
+            /** Speed */
+            speed: number;
+            /** Warnings */
+            warnings: string[];
         };
         /**
          * Problem
@@ -1198,6 +1405,33 @@ export interface components {
             low: number | null;
             /** Tolerance */
             tolerance: number | null;
+        };
+        /**
+         * ReasonView
+         * @description One reason for a limit.
+         */
+        ReasonView: {
+            figure: components["schemas"]["FigureView"];
+            /** Rules */
+            rules: boolean;
+            /** Source */
+            source: string;
+            /** Words */
+            words: string;
+        };
+        /**
+         * RegionView
+         * @description A region where the machine should not run: its outline and the reason in words.
+         */
+        RegionView: {
+            /** Flows */
+            flows: number[];
+            /** Id */
+            id: string;
+            /** Rises */
+            rises: number[];
+            /** Words */
+            words: components["schemas"]["Part"][];
         };
         /**
          * RoundLine
@@ -1312,7 +1546,7 @@ export interface components {
              */
             record: {
                 [key: string]: {
-                    [key: string]: components["schemas"]["EntryBody"] | number | string | number[][] | null;
+                    [key: string]: components["schemas"]["EntryBody"] | number | string | string[] | number[][] | null;
                 };
             };
             /** Revision */
@@ -1751,6 +1985,185 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Catalogue"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    draft_curves: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Draft"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CurvesView"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    curve_file: {
+        parameters: {
+            query?: {
+                fan?: boolean;
+                units?: "si" | "us";
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FoundCurve"][];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    draft_point: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["DraftPoint"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PointView"];
                 };
             };
             /** @description Not Found */
@@ -2283,6 +2696,246 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content?: never;
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    get_photos: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                line_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PhotoView"][];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    get_photo: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                line_id: string;
+                photo_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    add_photo: {
+        parameters: {
+            query: {
+                station: string;
+                /** @description Who does this */
+                by: string;
+            };
+            header?: never;
+            path: {
+                line_id: string;
+                photo_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PhotoView"][];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    remove_photo: {
+        parameters: {
+            query: {
+                /** @description Who does this */
+                by: string;
+            };
+            header?: never;
+            path: {
+                line_id: string;
+                photo_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PhotoView"][];
+                };
             };
             /** @description Not Found */
             404: {

@@ -1,29 +1,53 @@
 <script lang="ts">
-	/** Pump curves at several speeds, the system, the held head, the duty point, and where no water moves. */
+	/**
+	 * Machine and system on true axes: several speeds, what is held, the duty point, and hatched where nobody should
+	 * run. With `drag` the point follows finger, mouse or arrow keys.
+	 */
 	import { scaleLinear } from 'd3-scale';
 	import { line as path } from 'd3-shape';
 	import type { Schemas } from '../api/client';
 	import { session } from '../session.svelte';
+	import Sentence from './Sentence.svelte';
 
-	let { curves, height = 250 }: { curves: Schemas['CurvesView']; height?: number } = $props();
+	type Point = { flow: number; rise: number };
+	let {
+		curves,
+		height = 250,
+		at = null,
+		drag,
+		label = '',
+		legend = true,
+		open
+	}: {
+		curves: Schemas['CurvesView'];
+		height?: number;
+		at?: Point | null;
+		drag?: ((point: Point) => void) | undefined;
+		label?: string;
+		legend?: boolean;
+		open?: ((key: string) => void) | undefined;
+	} = $props();
 
 	let width = $state(420);
-	const M = { top: 22, right: 16, bottom: 30, left: 44 };
+	let svg = $state<SVGSVGElement>();
+	let dragging = $state(false);
+	const M = { top: 22, right: 16, bottom: 30, left: 48 };
+	const ANGLE: Record<string, number> = { hold: 45, lowest: 45, too_little: -45, too_much: -45, rating: 90 };
 
-	const flowUnit = $derived(session.units.unit('flow', session.system));
-	const headUnit = $derived(session.units.unit('head', session.system));
+	const flowUnit = $derived(session.units.unit(curves.flow_dimension, session.system));
+	const riseUnit = $derived(session.units.unit(curves.rise_dimension, session.system));
 	const q = $derived((v: number) => v / (flowUnit?.factor ?? 1));
-	const h = $derived((v: number) => v / (headUnit?.factor ?? 1));
+	const h = $derived((v: number) => v / (riseUnit?.factor ?? 1));
 
-	const flows = $derived(curves.pump[0]?.flows ?? [0, 1]);
-	const top = $derived(Math.max(...(curves.pump[0]?.heads ?? [1])));
+	const flows = $derived(curves.machine[0]?.flows ?? [0, 1]);
+	const top = $derived(Math.max(...(curves.machine[0]?.rises ?? [1]), at ? at.rise : 0));
 	const x = $derived(scaleLinear([0, q(flows[flows.length - 1] ?? 1)], [M.left, width - M.right]).nice(5));
 	const y = $derived(scaleLinear([0, h(top) * 1.08], [height - M.bottom, M.top]).nice(4));
 
 	function drawn(curve: Schemas['CurveView']): string {
 		const points = curve.flows
-			.map((flow, i): [number, number] => [q(flow), h(curve.heads[i] ?? 0)])
-			.filter(([, head]) => head >= 0 && head <= y.domain()[1]!);
+			.map((flow, i): [number, number] => [q(flow), h(curve.rises[i] ?? 0)])
+			.filter(([, rise]) => rise >= 0 && rise <= (y.domain()[1] ?? Infinity));
 		return (
 			path<[number, number]>(
 				(p) => x(p[0]),
@@ -33,99 +57,213 @@
 	}
 
 	const speeds = $derived(
-		curves.pump.map((curve) => ({
+		curves.machine.map((curve) => ({
 			curve,
 			d: drawn(curve),
-			at: [x(q(curve.flows[0] ?? 0)) + 5, y(h(curve.heads[0] ?? 0)) - 5] as const
+			at: [x(q(curve.flows[0] ?? 0)) + 5, y(h(curve.rises[0] ?? 0)) - 5] as const
 		}))
 	);
+	const regions = $derived(
+		(curves.regions ?? []).map((region, i) => {
+			const points = region.flows.map((flow, n): [number, number] => [
+				Math.min(x(q(flow)), width - M.right),
+				y(h(Math.max(0, region.rises[n] ?? 0)))
+			]);
+			const name = 'abcdefgh'[i] ?? '';
+			const spot = inside(region.id, points);
+			return {
+				region,
+				name,
+				spot,
+				d: `M${points.map((p) => p.map((v) => v.toFixed(1)).join(',')).join('L')}Z`
+			};
+		})
+	);
+
+	/** Where the letter of a region stands: in it, and clear of the others. */
+	function inside(id: string, points: [number, number][]): [number, number] {
+		const xs = points.map((p) => p[0]);
+		const ys = points.map((p) => p[1]);
+		const [left, right] = [Math.min(...xs), Math.max(...xs)];
+		const [high, low] = [Math.min(...ys), Math.max(...ys)];
+		if (id === 'too_little') return [left + (right - left) * 0.3, high + 30];
+		if (id === 'too_much') return [right - (right - left) * 0.16, low - (low - high) * 0.35];
+		if (id === 'rating') return [left + 22, high + 14];
+		if (id === 'lowest') return [left + (right - left) * 0.52, high + 13];
+		return [left + (right - left) * 0.42, low - 16];
+	}
+
 	const duty = $derived(
-		curves.duty_flow && curves.duty_head
-			? { x: x(q(curves.duty_flow.value)), y: y(h(curves.duty_head.value)) }
+		curves.duty_flow && curves.duty_rise
+			? { flow: curves.duty_flow.value, rise: curves.duty_rise.value }
 			: null
 	);
-	const dutyText = $derived(
-		curves.duty_flow
-			? `${session.show(curves.duty_flow.value, 'flow')}${curves.duty_power ? `, ${session.show(curves.duty_power.value, 'power')}` : ''}`
-			: ''
-	);
-	const forbidden = $derived.by(() => {
-		if (!curves.no_flow) return '';
-		const points = curves.no_flow.flows
-			.map((flow, i): [number, number] => [x(q(flow)), y(h(Math.max(0, curves.no_flow?.heads[i] ?? 0)))])
-			.filter((p) => p[1] <= y(0));
-		return `M${x(0)},${y(0)}L${points.map((p) => p.join(',')).join('L')}L${points[points.length - 1]?.[0] ?? x(0)},${y(0)}Z`;
+	const shownPoint = $derived(at ?? duty);
+	const spot = $derived(shownPoint ? { x: x(q(shownPoint.flow)), y: y(h(shownPoint.rise)) } : null);
+	const text = $derived.by(() => {
+		if (!shownPoint) return '';
+		if (label) return label;
+		const flow = session.show(shownPoint.flow, curves.flow_dimension);
+		return curves.duty_power && !at ? `${flow}, ${session.show(curves.duty_power.value, 'power')}` : flow;
 	});
+
+	function move(event: PointerEvent): void {
+		if (!dragging || !drag || !svg) return;
+		const box = svg.getBoundingClientRect();
+		place(event.clientX - box.left, event.clientY - box.top);
+	}
+
+	function place(px: number, py: number): void {
+		const flow = Math.max(0, x.invert(Math.min(px, width - M.right))) * (flowUnit?.factor ?? 1);
+		const rise = Math.max(0, y.invert(Math.max(py, M.top))) * (riseUnit?.factor ?? 1);
+		drag?.({ flow, rise });
+	}
+
+	function keys(event: KeyboardEvent): void {
+		const step: Record<string, [number, number]> = {
+			ArrowLeft: [-1, 0],
+			ArrowRight: [1, 0],
+			ArrowUp: [0, -1],
+			ArrowDown: [0, 1]
+		};
+		const way = step[event.key];
+		if (!way || !spot || !drag) return;
+		event.preventDefault();
+		const far = event.shiftKey ? 12 : 3;
+		place(spot.x + way[0] * far, spot.y + way[1] * far);
+	}
 </script>
 
 <div bind:clientWidth={width}>
 	<svg
+		bind:this={svg}
 		{width}
 		{height}
 		role="img"
-		aria-label="Pump and system curves. Duty point {dutyText || 'not known yet'}."
+		aria-label="Curves of machine and system. Duty point {text || 'not known yet'}."
+		onpointermove={move}
+		onpointerup={() => (dragging = false)}
+		onpointercancel={() => (dragging = false)}
 	>
 		<defs>
-			<pattern id="hatch" width="7" height="7" patternUnits="userSpaceOnUse" patternTransform="rotate(45)">
-				<path d="M0 0v7" stroke="var(--rule-strong)" stroke-width="1" />
-			</pattern>
+			{#each Object.entries(ANGLE) as [id, angle] (id)}
+				<pattern
+					id="hatch-{id}"
+					width="8"
+					height="8"
+					patternUnits="userSpaceOnUse"
+					patternTransform="rotate({angle})"
+				>
+					<path d="M0 0v8" stroke="var(--rule-strong)" stroke-width={id === 'hold' ? 1.4 : 0.9} />
+				</pattern>
+			{/each}
 		</defs>
-		{#each x.ticks(5) as tick (tick)}
+		{#each x.ticks(6) as tick (tick)}
 			<path d="M{x(tick)} {M.top}V{height - M.bottom}" stroke="var(--rule)" stroke-width=".8" />
 			<text x={x(tick)} y={height - M.bottom + 16} text-anchor="middle" class="tick">{tick}</text>
 		{/each}
-		{#each y.ticks(4) as tick (tick)}
+		{#each y.ticks(5) as tick (tick)}
 			<path d="M{M.left} {y(tick)}H{width - M.right}" stroke="var(--rule)" stroke-width=".8" />
 			<text x={M.left - 7} y={y(tick) + 4} text-anchor="end" class="tick">{tick}</text>
 		{/each}
-		<text x={M.left - 36} y="13" class="axis">{session.units.symbol('head', session.system)} head</text>
-		<text x={width - M.right} y={height - 2} text-anchor="end" class="axis"
-			>{session.units.symbol('flow', session.system)}</text
+		<text x={M.left - 40} y="13" class="axis"
+			>{session.units.symbol(curves.rise_dimension, session.system)} {curves.rise_name}</text
 		>
-		{#if forbidden}
-			<path d={forbidden} fill="url(#hatch)" opacity=".7" />
-			<text x={x(0) + 8} y={y(0) - 8} class="why"
-				>below {session.show(curves.no_flow_frequency?.value ?? 0, 'frequency')} no water moves</text
-			>
-		{/if}
-		{#if curves.held_head}
+		<text x={width - M.right} y={height - 2} text-anchor="end" class="axis"
+			>{session.units.symbol(curves.flow_dimension, session.system)}</text
+		>
+		{#each regions as { region, d } (region.id)}
+			<path {d} fill="url(#hatch-{region.id})" opacity=".75" data-region={region.id} />
+		{/each}
+		{#if curves.held}
 			<path
-				d="M{x(0)} {y(h(curves.held_head.value))}H{width - M.right}"
+				d="M{x(0)} {y(h(curves.held.value))}H{width - M.right}"
 				stroke="var(--clear)"
 				stroke-dasharray="5 4"
 				stroke-width="1.3"
 			/>
-			<text x={width - M.right} y={y(h(curves.held_head.value)) - 5} text-anchor="end" class="held"
-				>{session.show(curves.held_head.value, 'head')} held</text
+			<text x={width - M.right} y={y(h(curves.held.value)) - 5} text-anchor="end" class="held"
+				>{session.show(curves.held.value, curves.rise_dimension)} held</text
 			>
 		{/if}
 		{#if curves.system}
 			<path d={drawn(curves.system)} fill="none" stroke="var(--steel)" stroke-width="1.7" />
 		{/if}
-		{#each speeds as { curve, d, at }, i (i)}
+		{#each speeds as { curve, d, at: where }, i (i)}
 			<path
 				{d}
 				fill="none"
 				stroke={i === 0 ? 'var(--ink)' : 'var(--ink-3)'}
 				stroke-width={i === 0 ? 2 : 1.1}
+				stroke-dasharray={i === 0 && curves.assumed ? '7 4' : undefined}
 			/>
-			<text x={at[0]} y={at[1]} class="speed">{curve.label_frequency} Hz</text>
+			<text x={where[0]} y={where[1]} class="speed">{curve.label_frequency} Hz</text>
 		{/each}
-		{#if duty}
-			<circle cx={duty.x} cy={duty.y} r="6" fill="var(--sheet)" stroke="var(--steel)" stroke-width="2.2" />
+		{#each regions as { region, name, spot: mark } (region.id)}
+			<circle cx={mark[0]} cy={mark[1]} r="8.5" fill="var(--sheet)" stroke="var(--ink-3)" />
+			<text x={mark[0]} y={mark[1] + 4} text-anchor="middle" class="letter">{name}</text>
+		{/each}
+		{#if spot}
 			<text
-				x={Math.min(duty.x + 2, width - M.right)}
-				y={duty.y - 13}
-				text-anchor={duty.x > width * 0.6 ? 'end' : 'start'}
-				class="duty">{dutyText}</text
+				x={Math.min(Math.max(spot.x + 2, M.left + 4), width - M.right)}
+				y={Math.max(spot.y - 15, 12)}
+				text-anchor={spot.x > width * 0.6 ? 'end' : 'start'}
+				class="duty">{text}</text
 			>
+			{#if drag}
+				<circle
+					class="handle"
+					cx={spot.x}
+					cy={spot.y}
+					r="22"
+					fill="transparent"
+					tabindex="0"
+					role="slider"
+					aria-label="Duty point"
+					aria-valuenow={Number(q(shownPoint?.flow ?? 0).toFixed(3))}
+					aria-valuetext={text}
+					onpointerdown={(event) => {
+						dragging = true;
+						event.currentTarget.setPointerCapture(event.pointerId);
+					}}
+					onpointermove={move}
+					onkeydown={keys}
+				/>
+			{/if}
+			<circle
+				cx={spot.x}
+				cy={spot.y}
+				r={drag ? 8 : 6}
+				fill={at ? 'var(--brass)' : 'var(--sheet)'}
+				stroke="var(--steel)"
+				stroke-width="2.2"
+				pointer-events="none"
+			/>
 		{/if}
 	</svg>
+	{#if legend && regions.length}
+		<ul>
+			{#each regions as { region, name } (region.id)}
+				<li><b>{name}</b> <span><Sentence parts={region.words} {open} /></span></li>
+			{/each}
+			{#if curves.assumed}<li><b>– –</b> <span>shape assumed from the duty point</span></li>{/if}
+		</ul>
+	{/if}
 </div>
 
 <style>
 	svg {
 		display: block;
+		touch-action: pan-y;
+	}
+	.handle {
+		cursor: grab;
+		touch-action: none;
+		outline: none;
+	}
+	.handle:focus-visible {
+		stroke: var(--steel);
+		stroke-dasharray: 3 3;
 	}
 	.tick {
 		font: 12px var(--mono);
@@ -141,12 +279,9 @@
 		font: 12px var(--sans);
 		fill: var(--ink-2);
 	}
-	.why {
-		font: 12px var(--sans);
-		fill: var(--stop);
-		paint-order: stroke;
-		stroke: var(--sheet);
-		stroke-width: 4px;
+	.letter {
+		font: 650 12px var(--sans);
+		fill: var(--ink-2);
 	}
 	.held {
 		font: 12px var(--sans);
@@ -156,10 +291,23 @@
 		stroke-width: 3px;
 	}
 	.duty {
-		font: 650 12.5px var(--sans);
+		font: 650 13px var(--sans);
 		fill: var(--steel);
 		paint-order: stroke;
 		stroke: var(--sheet);
 		stroke-width: 4px;
+	}
+	ul {
+		display: flex;
+		flex-wrap: wrap;
+		gap: 2px 18px;
+		padding: 4px 12px 8px;
+		font-size: 12.5px;
+		color: var(--ink-2);
+	}
+	li b {
+		font-weight: 650;
+		color: var(--ink);
+		padding-right: 2px;
 	}
 </style>

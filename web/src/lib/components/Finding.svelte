@@ -8,13 +8,26 @@
 		finding,
 		open,
 		apply,
+		uphold,
 		current = false
 	}: {
 		finding: Schemas['FindingView'];
 		open: (key: string) => void;
 		apply?: ((fix: Schemas['FixView']) => void) | undefined;
+		uphold?: ((path: string, why: string) => void) | undefined;
 		current?: boolean;
 	} = $props();
+
+	let saying = $state(false);
+	let why = $state('');
+
+	function say(event: SubmitEvent): void {
+		event.preventDefault();
+		if (!why.trim()) return;
+		uphold?.(finding.doubts, why);
+		saying = false;
+		why = '';
+	}
 
 	const WORD: Record<string, string> = { stop: 'Stop', caution: 'Caution', clear: 'Clear', unknown: '' };
 	const title = $derived(
@@ -37,6 +50,29 @@
 					<button type="button" onclick={() => apply(fix)}><Sentence parts={fix.label} /></button>
 				{/if}
 			</p>
+		{/if}
+		{#if finding.upheld && uphold}
+			<button type="button" class="quiet" onclick={() => uphold(finding.doubts, '')}>Doubt it again</button>
+		{:else if finding.doubts && uphold}
+			{#if saying}
+				<form onsubmit={say}>
+					<!-- svelte-ignore a11y_autofocus -->
+					<input
+						class="field"
+						aria-label="Why the plate value stands"
+						placeholder="Why it stands, e.g. read twice, photo taken"
+						maxlength="300"
+						bind:value={why}
+						autofocus
+					/>
+					<button class="quiet">Keep it so</button>
+					<button type="button" class="quiet" onclick={() => (saying = false)}>No</button>
+				</form>
+			{:else}
+				<button type="button" class="quiet" onclick={() => (saying = true)}
+					>This is what the plate says</button
+				>
+			{/if}
 		{/if}
 		<p class="source">{finding.source}</p>
 	</div>
@@ -80,6 +116,26 @@
 		margin-left: 4px;
 		min-height: 28px;
 		cursor: pointer;
+	}
+	.quiet {
+		font-size: 12.5px;
+		color: var(--ink-3);
+		background: none;
+		border: 0;
+		padding: 2px 8px 2px 0;
+		min-height: 28px;
+		text-decoration: underline;
+		cursor: pointer;
+	}
+	form {
+		display: flex;
+		flex-wrap: wrap;
+		gap: 4px 8px;
+		padding: 4px 0;
+	}
+	form .field {
+		flex: 1 1 100%;
+		font: 500 14px var(--sans);
 	}
 	.source {
 		font-size: 12px;

@@ -8,6 +8,7 @@ import CurveChart from './CurveChart.svelte';
 import EnergyChain from './EnergyChain.svelte';
 import Finding from './Finding.svelte';
 import Formula from './Formula.svelte';
+import Limits from './Limits.svelte';
 import Mark from './Mark.svelte';
 import Num from './Num.svelte';
 import ReadingCell from './ReadingCell.svelte';
@@ -74,7 +75,9 @@ const finding: Schemas['FindingView'] = {
 	source_kind: 'derived',
 	fields: [],
 	needs: [],
-	fix: { field: 'motor.rated_current', value: 10.8, label: [{ text: '10.8 A?', figure: null }] }
+	fix: { field: 'motor.rated_current', value: 10.8, label: [{ text: '10.8 A?', figure: null }] },
+	doubts: 'motor.rated_current',
+	upheld: ''
 };
 
 describe('a number', () => {
@@ -281,30 +284,126 @@ describe('a reading', () => {
 	});
 });
 
+describe('a doubted plate value', () => {
+	const button = (at: HTMLElement, words: string) =>
+		[...at.querySelectorAll('button')].find((b) => b.textContent === words);
+
+	it('is upheld with a reason only', () => {
+		const uphold = vi.fn();
+		const at = put(Finding, { finding, open: vi.fn(), uphold });
+		button(at, 'This is what the plate says')?.click();
+		flushSync();
+		button(at, 'Keep it so')?.click();
+		expect(uphold).not.toHaveBeenCalled();
+		const why = at.querySelector('input') as HTMLInputElement;
+		why.value = 'read twice';
+		why.dispatchEvent(new Event('input', { bubbles: true }));
+		button(at, 'Keep it so')?.click();
+		expect(uphold).toHaveBeenCalledWith('motor.rated_current', 'read twice');
+	});
+
+	it('can be doubted again', () => {
+		const uphold = vi.fn();
+		const at = put(Finding, { finding: { ...finding, upheld: 'read twice' }, open: vi.fn(), uphold });
+		button(at, 'Doubt it again')?.click();
+		expect(uphold).toHaveBeenCalledWith('motor.rated_current', '');
+	});
+
+	it('offers nothing where no plate value is doubted', () => {
+		const at = put(Finding, { finding: { ...finding, doubts: '' }, open: vi.fn(), uphold: vi.fn() });
+		expect(button(at, 'This is what the plate says')).toBeUndefined();
+	});
+});
+
+describe('limits', () => {
+	it('put the reason that rules first, each with its own figure', () => {
+		const reason = (words: string, value: number, rules: boolean) => ({
+			words,
+			figure: figure(value, 'frequency'),
+			source: 's',
+			rules
+		});
+		const at = put(Limits, {
+			limits: [
+				{
+					id: 'lowest',
+					label: 'Lowest speed',
+					reasons: [reason('practice', 15, false), reason('holds', 42, true)],
+					missing: ''
+				},
+				{ id: 'up', label: 'Ramp up', reasons: [], missing: 'not known yet: needs power' }
+			],
+			open: vi.fn()
+		});
+		expect([...at.querySelectorAll('p')].map((p) => p.textContent?.replace(/\s+/g, ' ').trim())).toEqual([
+			'42Hz holds',
+			'15Hz practice',
+			'not known yet: needs power'
+		]);
+	});
+});
+
 describe('charts', () => {
 	const curve = (scale: number) => ({
 		label_frequency: 50 * scale,
 		flows: [0, 0.01, 0.02],
-		heads: [50 * scale, 45 * scale, 30 * scale]
+		rises: [50 * scale, 45 * scale, 30 * scale]
 	});
 	const curves: Schemas['CurvesView'] = {
-		pump: [curve(1), curve(0.8)],
-		system: { label_frequency: null, flows: [0, 0.01, 0.02], heads: [10, 20, 50] },
-		held_head: figure(35, 'head'),
+		machine: [curve(1), curve(0.8)],
+		system: { label_frequency: null, flows: [0, 0.01, 0.02], rises: [10, 20, 50] },
+		held: figure(35, 'head'),
 		duty_flow: figure(0.015, 'flow'),
-		duty_head: figure(38, 'head'),
+		duty_rise: figure(38, 'head'),
 		duty_power: figure(5000, 'power'),
-		no_flow: curve(0.7),
-		no_flow_frequency: figure(35, 'frequency'),
+		regions: [
+			{
+				id: 'hold',
+				flows: [0, 0, 0.01, 0],
+				rises: [0, 24, 0, 0],
+				words: [
+					{ text: 'below ', figure: null },
+					{ figure: figure(35, 'frequency'), text: null },
+					{ text: ' no water moves', figure: null }
+				]
+			}
+		],
+		flow_dimension: 'flow',
+		rise_dimension: 'head',
+		rise_name: 'head',
+		assumed: false,
 		missing: ''
 	};
 	it('name duty point, held head and the forbidden region in the units chosen', () => {
 		const at = put(CurveChart, { curves });
-		for (const words of ['15 L/s, 5 kW', '35 m held', 'below 35 Hz no water moves', '50 Hz', '40 Hz'])
+		for (const words of ['15 L/s, 5 kW', '35 m held', 'below 35Hz no water moves', '50 Hz', '40 Hz'])
 			expect(at.textContent).toContain(words);
 		session.setUnits('us');
 		flushSync();
 		expect(at.textContent).toContain('238 gpm, 6.71 hp');
+	});
+
+	it('shade every region that is told and mark it with its letter', () => {
+		const at = put(CurveChart, { curves });
+		expect(at.querySelectorAll('[data-region]')).toHaveLength(1);
+		expect(at.querySelector('li b')?.textContent).toBe('a');
+	});
+
+	it('move the point by arrow keys, in SI, and stay on the axes', () => {
+		const drag = vi.fn();
+		const at = put(CurveChart, { curves, drag });
+		const handle = at.querySelector('[role="slider"]');
+		handle?.dispatchEvent(new KeyboardEvent('keydown', { key: 'ArrowRight', bubbles: true }));
+		expect(drag.mock.calls[0]?.[0].flow).toBeGreaterThan(0.015);
+		expect(drag.mock.calls[0]?.[0].rise).toBeCloseTo(38, 5);
+		handle?.dispatchEvent(new KeyboardEvent('keydown', { key: 'ArrowDown', shiftKey: true, bubbles: true }));
+		expect(drag.mock.calls[1]?.[0].rise).toBeLessThan(38);
+		handle?.dispatchEvent(new KeyboardEvent('keydown', { key: 'x', bubbles: true }));
+		expect(drag).toHaveBeenCalledTimes(2);
+	});
+
+	it('have no handle where nothing may be dragged', () => {
+		expect(put(CurveChart, { curves }).querySelector('[role="slider"]')).toBeNull();
 	});
 
 	it('name events on the trace and draw nothing that is not a number', () => {

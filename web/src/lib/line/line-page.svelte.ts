@@ -9,9 +9,9 @@ import { session } from '../session.svelte';
 
 export type Line = Schemas['LineView'];
 export type Assessment = Schemas['AssessmentView'];
-export type Value = number | string | number[][];
+export type Value = number | string | string[] | number[][];
 export type Provenance = 'plate' | 'measured' | 'given' | 'assumed';
-export type Entry = { value: Value; provenance?: Provenance; note?: string };
+export type Entry = { value: Value; provenance?: Provenance; note?: string; upheld?: string };
 export type RecordData = Record<string, Record<string, Entry>>;
 type Conflict = { revision: number; tag: string; title: string; record: RecordData };
 
@@ -85,6 +85,23 @@ export class LinePage {
 			else fields[name] = { value, ...(provenance ? { provenance: provenance as Provenance } : {}) };
 			return { ...record, [group]: fields };
 		});
+	}
+
+	/** Say why a doubted plate value stands; empty takes it back. The reason goes with the value. */
+	uphold(path: string, why: string): void {
+		const [group = '', name = ''] = path.split('.');
+		const entry = this.record[group]?.[name];
+		if (!entry) return;
+		const { upheld: _before, ...rest } = entry;
+		void _before;
+		const next = why.trim() ? { ...rest, upheld: why.trim() } : rest;
+		this.change((record) => ({ ...record, [group]: { ...record[group], [name]: next } }));
+	}
+
+	/** Whether a field is asked on this line: none of its traits named means always. */
+	asks(field: Schemas['FieldView']): boolean {
+		const when = field.when ?? [];
+		return when.length === 0 || when.some((trait) => this.assessment?.traits.includes(trait));
 	}
 
 	rename(tag: string, title: string): void {

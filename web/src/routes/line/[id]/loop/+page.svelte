@@ -153,7 +153,7 @@
 		</section>
 		<div class="lower">
 			<section class="sheet curve">
-				{#if loop && loop.curves.pump.length}<CurveChart curves={loop.curves} />
+				{#if loop && loop.curves.machine.length}<CurveChart curves={loop.curves} />
 				{:else}<p class="say pad">{loop?.curves.missing}</p>{/if}
 			</section>
 			<section class="sheet meaning">

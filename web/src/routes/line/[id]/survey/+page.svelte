@@ -1,8 +1,13 @@
 <script lang="ts">
 	/** Survey: one bench for the selected station, verdicts while typing. */
+	import { tick } from 'svelte';
 	import type { Schemas } from '$lib/api/client';
 	import ChoiceField from '$lib/components/ChoiceField.svelte';
+	import CurveBench from '$lib/components/CurveBench.svelte';
 	import Finding from '$lib/components/Finding.svelte';
+	import FlagsField from '$lib/components/FlagsField.svelte';
+	import Limits from '$lib/components/Limits.svelte';
+	import PlatePhoto from '$lib/components/PlatePhoto.svelte';
 	import PointsField from '$lib/components/PointsField.svelte';
 	import QuantityField from '$lib/components/QuantityField.svelte';
 	import WorkingSheet from '$lib/components/WorkingSheet.svelte';
@@ -24,12 +29,34 @@
 		...(group?.fields ?? []),
 		...(station === 'sensor' ? (session.groups.find((g) => g.id === 'control')?.fields ?? []) : [])
 	]);
-	const tabs = $derived([...new Set(fields.map((f) => f.tab))]);
-	let chosenTab = $state<Record<string, string>>({});
-	const first = $derived(station === 'supply' ? 'Supply' : (tabs[0] ?? ''));
-	const tab = $derived(chosenTab[station] ?? first);
-	const shown = $derived(fields.filter((f) => f.tab === tab));
-	const read = $derived(fields.filter((f) => line.entry(f.path) !== undefined).length);
+	const asked = $derived(fields.filter((f) => line.asks(f)));
+	const needed = $derived(asked.filter((f) => !f.more));
+	const extra = $derived(asked.filter((f) => f.more));
+	let onDemand = $state<Record<string, boolean>>({});
+	const showMore = $derived(onDemand[station] ?? false);
+	const sections = $derived.by(() => {
+		const shown = showMore ? extra : needed;
+		return [...new Set(shown.map((f) => f.tab))].map((tab) => ({
+			tab,
+			fields: shown.filter((f) => f.tab === tab)
+		}));
+	});
+	const read = $derived(needed.filter((f) => line.entry(f.path) !== undefined).length);
+	const readMore = $derived(extra.filter((f) => line.entry(f.path) !== undefined).length);
+
+	const ORDER = ['supply', 'drive', 'motor', 'machine', 'system', 'sensor'];
+	const following = $derived(ORDER[ORDER.indexOf(station) + 1]);
+	const plated = $derived(station !== 'system');
+
+	/** From the last field straight to the first of the next station, as one walks along the line. */
+	async function walkOn(): Promise<void> {
+		if (!following) return;
+		onDemand = { ...onDemand, [following]: false };
+		line.selected = following;
+		await tick();
+		document.querySelector<HTMLElement>('.fields input, .fields select')?.focus();
+		document.querySelector('.bench')?.scrollTo({ top: 0 });
+	}
 
 	const here = $derived(
 		(line.assessment?.findings ?? []).filter((f) =>
@@ -46,7 +73,7 @@
 	);
 	const next = $derived(
 		[...new Set(here.flatMap((f) => f.needs))]
-			.map((path) => fields.find((f) => f.path === path))
+			.map((path) => asked.find((f) => f.path === path))
 			.filter((f) => f !== undefined)
 			.slice(0, 3)
 	);
@@ -66,11 +93,11 @@
 		return balance?.because.find((part) => part.figure)?.figure?.key;
 	});
 	let sheet = $state.raw<Schemas['WorkingView'] | null>(null);
-	let asked = 0;
+	let question = 0;
 	$effect(() => {
 		const key = sheetKey;
 		void line.assessment; // again with every verdict: the numbers in it may be others
-		const mine = ++asked;
+		const mine = ++question;
 		if (!key) {
 			sheet = null;
 			return;
@@ -78,10 +105,10 @@
 		line
 			.workingOf(key)
 			.then((found) => {
-				if (mine === asked) sheet = found;
+				if (mine === question) sheet = found;
 			})
 			.catch(() => {
-				if (mine === asked) sheet = null;
+				if (mine === question) sheet = null;
 			});
 	});
 
@@ -101,10 +128,17 @@
 		supply: 'Supply',
 		drive: 'Drive plate',
 		motor: 'Motor plate',
-		machine: 'Pump',
+		machine: 'Pump or fan',
 		system: 'System',
 		sensor: 'Sensor and setpoint'
 	};
+	const name = $derived(
+		station === 'machine' && line.assessment?.traits.includes('fan')
+			? 'Fan'
+			: station === 'machine' && line.assessment?.traits.includes('pump')
+				? 'Pump'
+				: (NAMES[station] ?? '')
+	);
 </script>
 
 <svelte:window onkeydown={keys} />
@@ -112,35 +146,55 @@
 <div class="two">
 	<main class="bench">
 		<header>
-			<h2>{NAMES[station]}</h2>
+			<h2>{name}</h2>
 			<span class="say"
-				>{read} of {fields.length} read.{next.length
+				>{read} of {needed.length} read.{next.length
 					? ` Needed next: ${next.map((f) => f.label.toLowerCase()).join(', ')}`
 					: ''}</span
 			>
 		</header>
 		<div class="tabs" role="tablist">
-			{#each tabs as name (name)}
-				<button
-					type="button"
-					role="tab"
-					aria-selected={tab === name}
-					onclick={() => (chosenTab = { ...chosenTab, [station]: name })}>{name}</button
-				>
-			{/each}
+			<button
+				type="button"
+				role="tab"
+				aria-selected={!showMore}
+				onclick={() => (onDemand = { ...onDemand, [station]: false })}>Asked first</button
+			>
+			<button
+				type="button"
+				role="tab"
+				aria-selected={showMore}
+				disabled={extra.length === 0}
+				onclick={() => (onDemand = { ...onDemand, [station]: true })}
+				>On demand <span>{readMore ? `${readMore} of ${extra.length}` : extra.length}</span></button
+			>
 		</div>
-		{#key station + tab}
-			<div class="fields" role="tabpanel">
-				{#each shown as field (field.path)}
-					{#if field.kind === 'quantity'}<QuantityField {field} />
-					{:else if field.kind === 'choice'}<ChoiceField {field} />
-					{:else if field.kind === 'points'}<PointsField {field} />{/if}
+		{#key station + String(showMore)}
+			<div class="fields" role="tabpanel" aria-label={name}>
+				{#each sections as section (section.tab)}
+					<h3>{section.tab}</h3>
+					{#each section.fields as field (field.path)}
+						{#if field.kind === 'quantity'}<QuantityField {field} />
+						{:else if field.kind === 'choice'}<ChoiceField {field} />
+						{:else if field.kind === 'flags'}<FlagsField {field} />
+						{:else if field.kind === 'points'}<PointsField {field} />{/if}
+					{/each}
 				{/each}
 			</div>
 		{/key}
+		{#if following}
+			<button type="button" class="act on" data-quiet onclick={() => void walkOn()}
+				>Next: {NAMES[following]?.toLowerCase()}</button
+			>
+		{/if}
+		{#if station === 'machine' || station === 'system'}
+			<CurveBench />
+			<Limits limits={line.assessment?.limits ?? []} open={(key) => line.openWorking(key)} />
+		{/if}
 		{#if sheet}<div class="working"><WorkingSheet working={sheet} /></div>{/if}
 	</main>
 	<aside class="side" aria-label="Findings">
+		{#if plated}<PlatePhoto {station} name={group?.label ?? ''} />{/if}
 		<header>
 			<h2>
 				{line.selected.includes('-')
@@ -154,7 +208,13 @@
 			>
 		</header>
 		{#each here as finding, i (finding.id)}
-			<Finding {finding} {apply} open={(key) => line.openWorking(key)} current={i === at} />
+			<Finding
+				{finding}
+				{apply}
+				uphold={(path, why) => line.uphold(path, why)}
+				open={(key) => line.openWorking(key)}
+				current={i === at}
+			/>
 		{:else}
 			<p class="say">Nothing to judge here yet.</p>
 		{/each}
@@ -206,6 +266,27 @@
 		font-size: 14px;
 		cursor: pointer;
 		min-height: 34px;
+	}
+	.tabs button:disabled {
+		opacity: 0.5;
+		cursor: default;
+	}
+	.tabs span {
+		font: 500 12.5px var(--mono);
+		color: var(--ink-3);
+		padding-left: 3px;
+	}
+	.fields h3 {
+		font-size: 13px;
+		font-weight: 650;
+		color: var(--ink-3);
+		padding: 12px 0 2px;
+	}
+	.fields {
+		max-width: 860px;
+	}
+	.on {
+		margin-top: 14px;
 	}
 	.tabs button[aria-selected='true'] {
 		color: var(--ink);
