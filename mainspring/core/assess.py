@@ -119,7 +119,7 @@ def _duty(line: Line) -> str:
 
 
 def _machine(line: Line) -> tuple[Sentence, Sentence]:
-    many = f"{line.machine.count:.0f} × " if line.has("machine.count") and line.machine.count > 1 else ""
+    many = f"{line.machine.count:.0f}×" if line.has("machine.count") and line.machine.count > 1 else ""
     if "fan" in line.traits:
         key = _said(line, many + "{0}", "machine.air_flow")
         return key, _said(line, "at {0}, best {1}", "machine.air_pressure", "machine.best_efficiency")

@@ -362,11 +362,14 @@ class Derived:
         """Largest shaft power along the curve at full speed, up to 1.4 times best flow."""
         best = self.fan.best_flow if self.fan is not None else self.best_flow
         dimension = best.dimension
-        return max(
+        along = [
             self.shaft_power(flow, head, FULL_SPEED)
             for share in (0.6, 0.8, 1.0, 1.2, 1.3, 1.4)
             if (head := self.head_at(flow := given("flow", share * best, dimension), FULL_SPEED)) > 0
-        )
+        ]
+        if not along:
+            raise NoSolution("the curve ends long before the best flow: check flow, curve and speeds")
+        return max(along)
 
     def input_power(self, shaft: Figure, with_drive: bool) -> Figure:
         """Electrical input for a shaft power, straight on the line or through the drive."""

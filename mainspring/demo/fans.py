@@ -65,7 +65,7 @@ SUPPLY_FAN: dict[str, Any] = {
     },
     "control": {"air_setpoint": 350.0},
     "duty": {
-        "air_profile": [[7.5, 500 * HOUR], [6.0, 1500 * HOUR], [4.5, 2000 * HOUR], [3.5, 1000 * HOUR]],
+        "air_profile": [[7.4, 500 * HOUR], [6.0, 1500 * HOUR], [4.5, 2000 * HOUR], [3.5, 1000 * HOUR]],
         "cost": 6_400.0,
     },
 }
@@ -119,11 +119,11 @@ FAN_WALL: dict[str, Any] = {
         "rated_current": 5.6,
         "rated_power": 2200.0,
         "lead_length": 4.0,
-        "runs": "magnet",
     },
     # planted: one digit of Lq differs the second time
     "motor": {
         "type": "permanent_magnet",
+        "runs": "magnet",
         "rated_power": 2200.0,
         "rated_voltage": 400.0,
         "rated_current": 3.9,

@@ -444,12 +444,12 @@ WASH_DOWN: dict[str, Any] = {
         "enclosure": "open",
         "place": ["dust", "condensation"],
         "lead_length": 5.0,
-        "runs": "induction",
         "family": "neutral",
     },
     # planted: a capacitor motor on an ordinary drive
     "motor": {
         "type": "single_phase",
+        "runs": "induction",
         "rated_power": HORSEPOWER,
         "rated_voltage": 230.0,
         "rated_current": 7.2,

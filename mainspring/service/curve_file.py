@@ -10,7 +10,7 @@ class FoundCurve(BaseModel):
     """A curve found in a file, SI."""
 
     name: str
-    points: list[tuple[float, float]]
+    points: list[list[float]]
 
 
 def curves_of_file(content: bytes, fan: bool, system: str) -> list[FoundCurve]:
@@ -20,4 +20,4 @@ def curves_of_file(content: bytes, fan: bool, system: str) -> list[FoundCurve]:
     except UnicodeDecodeError:
         raise BadEntry("curve file", "not text", "a text file: comma-separated values or an EPANET network") from None
     kinds = ("air_flow", "air_pressure") if fan else ("flow", "head")
-    return [FoundCurve(name=c.name, points=list(c.points)) for c in read_curves(text, *kinds, system)]
+    return [FoundCurve(name=c.name, points=[list(p) for p in c.points]) for c in read_curves(text, *kinds, system)]

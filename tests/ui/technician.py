@@ -20,8 +20,9 @@ class Technician:
         self.page.goto("/")
         expect(self.page.get_by_role("heading", name="The round")).to_be_visible()
 
-    def makes_a_line(self, tag: str, title: str, application: str = "booster") -> None:
+    def makes_a_line(self, tag: str, title: str, application: str = "booster", site: str = "Orrendale Baths") -> None:
         self.page.get_by_role("button", name="New line").click()
+        self.page.get_by_label("Site").select_option(site)
         self.page.get_by_label("Tag").fill(tag)
         self.page.get_by_label("What it is").fill(title)
         self.page.get_by_label("Application").select_option(application)
@@ -41,6 +42,8 @@ class Technician:
         expect(self.page.get_by_label("Drive line")).to_be_visible()
         self.page.evaluate("document.activeElement && document.activeElement.blur()")
         self.page.keyboard.press(STATIONS[station])
+        here = self.page.locator(".station").nth(int(STATIONS[station]) - 1)
+        expect(here).to_have_attribute("aria-pressed", "true")
         if tab:
             self.page.get_by_role("tab", name=tab).click()
 
@@ -49,11 +52,26 @@ class Technician:
     def enters(self, **fields: str) -> None:
         """Fields by their label, spaces as underscores; choices by the label of the choice."""
         for label, value in fields.items():
-            field = self.field(label.replace("_", " "))
+            field = self.finds(label.replace("_", " "))
             if field.evaluate("e => e.tagName") == "SELECT":
                 field.select_option(label=value)
             else:
                 field.fill(value)
+
+    def finds(self, label: str) -> Locator:
+        """The field on the bench, among those asked first or on demand."""
+        for tab in ("", "On demand", "Asked first"):
+            if tab and self.page.get_by_role("tab", name=tab).count():
+                self.page.get_by_role("tab", name=tab).click()
+            if self.field(label).count():
+                break
+        return self.field(label)
+
+    def ticks(self, *conditions: str) -> None:
+        """Conditions of a place, asked first."""
+        self.page.get_by_role("tab", name="Asked first").click()
+        for condition in conditions:
+            self.page.get_by_role("checkbox", name=condition).check()
 
     def field(self, label: str) -> Locator:
         return self.page.get_by_label(re.compile(f"^{re.escape(label)}$", re.IGNORECASE))

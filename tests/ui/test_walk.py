@@ -16,8 +16,7 @@ pytestmark = pytest.mark.browser
 def survey_with_mistakes(tech: Technician) -> None:
     """The booster's plates as they were typed in a hurry."""
     tech.enters(Nominal_voltage="400", Frequency="50 Hz", Phases="Three-phase")
-    tech.stands_at("supply", "Readings")
-    tech.enters(Reading_L1_to_L2="399", Reading_L2_to_L3="402", Reading_L3_to_L1="400")
+    tech.enters(Reading_L1_to_L2="399", Reading_L2_to_L3="402", Reading_L3_to_L1="400", Fault_level_at_the_drive="8 kA")
     tech.stands_at("drive")
     tech.enters(
         Output_current="15",
@@ -29,8 +28,13 @@ def survey_with_mistakes(tech: Technician) -> None:
         Ambient_rating="40",
         Capacitor_discharge_time="2 s",
     )
-    tech.stands_at("drive", "Place and lead")
-    tech.enters(Hottest_air_at_the_drive="93.2 °F", Motor_lead="8", Drive_family="Calder (made up)")
+    tech.enters(
+        Hottest_air_at_the_drive="93.2 °F",
+        It_hangs="In its own case in the room",
+        Motor_lead="8",
+        Drive_family="Calder (made up)",
+    )
+    tech.ticks("Nothing: clean, dry, cool, upright")
     tech.stands_at("motor")
     tech.enters(
         Power="5.5",
@@ -39,30 +43,29 @@ def survey_with_mistakes(tech: Technician) -> None:
         Frequency="50",
         Power_factor="0.82",
         Efficiency="89.6",
-        Service_factor="1",
+        Cooled_by="Its own shaft fan",
         **{"Full-load_current": "18.9"},
     )
-    tech.stands_at("motor", "Cooling and use")
-    tech.enters(Efficiency_class="IE3 premium")
+    tech.enters(Service_factor="1", Efficiency_class="IE3 premium")
     tech.stands_at("pump")
     tech.enters(
+        How_many_of_them="1",
         Duty_flow="9.2",
         Duty_head="38",
         Speed_of_the_curve="1455",
         Flow_at_best_efficiency="9.5",
         Best_efficiency="72",
     )
-    tech.stands_at("pump", "Curve")
+    tech.stands_at("pump", "On demand")
     tech.enters_points("Flow", "Head", [("0", "52"), ("4", "49.5"), ("9.2", "38"), ("12", "28")])
     tech.stands_at("system")
     tech.enters(
         Pressure_at_the_pump_inlet="0.5",
         Static_head="12",
-        Flow_at_one_known_point="9.2",
-        Head_at_that_point="38",
         Lowest_pressure_rating="10",
+        Relief_valve="There is one",
     )
-    tech.stands_at("system", "Tank and leaks")
+    tech.enters(Flow_at_one_known_point="9.2", Head_at_that_point="38")
     tech.enters(**{"Tank,_total_volume": "180", "Tank_precharge": "2.6", "Smallest_demand_or_leak": "0.02"})
     tech.stands_at("sensor")
     tech.enters(
@@ -75,9 +78,9 @@ def survey_with_mistakes(tech: Technician) -> None:
             "Height_above_the_pump_inlet": "0",
         }
     )
-    tech.stands_at("sensor", "One reading")
+    tech.ticks("Nothing: straight run, moving water, electrical end up")
+    tech.enters(Signal_cable="18")
     tech.enters(Gauge_beside_it_reads="3", Loop_current_at_that_moment="8.8")
-    tech.stands_at("sensor", "Wanted")
     tech.enters(Setpoint="4")
 
 
@@ -107,7 +110,7 @@ def test_from_nameplate_to_a_proven_saving(
     # corrected, the joints turn clear
     tech.takes_the_correction("sensor range is not what was entered")
     tech.sees_joint("system and sensor", "clear")
-    tech.stands_at("motor", "From the plate")
+    tech.stands_at("motor", "Asked first")
     tech.enters(**{"Speed_at_full_load": "1455", "Full-load_current": "10.9"})
     tech.sees_no_finding("synchronous speed")
     for joint in ("supply and drive", "drive and motor", "motor and machine", "machine and system", "sensor and drive"):

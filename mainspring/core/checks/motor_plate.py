@@ -483,7 +483,7 @@ def magnet_speed_is_synchronous(line: Line, derived: Derived) -> Verdict:
 )
 def single_phase_motor_on_drive(line: Line, derived: Derived) -> Verdict:
     """A capacitor motor does not run on an ordinary drive."""
-    if line.value("drive.runs") == "single_phase":
+    if line.value("motor.runs") == "single_phase":
         return clear("Drive is made for single-phase motors", say("Two or three wires as its manual shows."))
     return stop(
         "Single-phase motor on an ordinary drive",
@@ -495,13 +495,13 @@ def single_phase_motor_on_drive(line: Line, derived: Derived) -> Verdict:
 @check(
     place="motor",
     about="whether a drive may feed this motor",
-    needs=("drive.runs",),
+    needs=("motor.runs",),
     source=COMMON_PRACTICE,
     only=("permanent_magnet",),
 )
 def drive_runs_magnet_motor(line: Line, derived: Derived) -> Verdict:
     """A permanent-magnet motor needs a drive that can."""
-    if line.drive.runs == "magnet":
+    if line.motor.runs == "magnet":
         return clear("Drive runs permanent-magnet motors", say("As its manual says."))
     return stop(
         "Drive is not made for this motor",

@@ -180,6 +180,8 @@ def traits_of(
         found |= {known.id, known.machine, *known.traits, f"holds:{held.id}"}
         if held.id != "reference":
             found.add("loop")
+        if len(known.holds) > 1:
+            found.add("may_hold")
         if held.id == "pressure":
             found.add("rests")  # sleeps at no demand
             if "submersible" not in known.traits:

@@ -33,7 +33,7 @@ class LineGroup(Group):
     holds = Choice(
         "It holds",
         {h.id: h.label for h in HELD.values()},
-        more=True,
+        when=("may_hold",),
         help="Left empty: what the application usually holds.",
     )
     load = Choice(
@@ -91,17 +91,23 @@ class Supply(Group):
         "voltage", "Reading L3 to L1", above=0, upto=1000, tab="Readings", provenance="measured", when=("supply:3",)
     )
     fault_current = Quantity(
-        "fault_current", "Fault level at the drive", above=0, upto=200e3, tab="Fault level, harmonics", more=True,
+        "fault_current", "Fault level at the drive", above=0, upto=200e3, tab="Fault level",
         help="Prospective short-circuit current; from the design, or from the transformer below.",
     )  # fmt: skip
     transformer_rating = Quantity(
-        "apparent_power", "Transformer", above=0, upto=5e6, tab="Fault level, harmonics", provenance="plate", more=True
+        "apparent_power",
+        "Transformer",
+        above=0,
+        upto=5e6,
+        tab="Transformer and harmonics",
+        provenance="plate",
+        more=True,
     )
     transformer_impedance = Quantity(
-        "percent", "Its impedance", above=0.01, upto=0.2, tab="Fault level, harmonics", provenance="plate", more=True
+        "percent", "Its impedance", above=0.01, upto=0.2, tab="Transformer and harmonics", provenance="plate", more=True
     )
     demand_current = Quantity(
-        "current", "Maximum demand of the site", above=0, upto=10_000, tab="Fault level, harmonics", more=True,
+        "current", "Maximum demand of the site", above=0, upto=10_000, tab="Transformer and harmonics", more=True,
         help="At the point of common coupling; harmonics are judged against it.",
     )  # fmt: skip
     reactor = Choice(
@@ -112,7 +118,7 @@ class Supply(Group):
             "line5": "Line reactor, 5 %",
             "dc": "Choke built into the drive",
         },
-        tab="Fault level, harmonics",
+        tab="Transformer and harmonics",
         more=True,
     )
 
@@ -240,16 +246,6 @@ class Drive(Group):
         more=True,
         help="Leave empty to let the plate decide.",
     )
-    runs = Choice(
-        "Its manual says it runs",
-        {
-            "induction": "Induction motors only",
-            "magnet": "Permanent-magnet motors too",
-            "single_phase": "Single-phase motors",
-        },
-        tab=PLATE,
-        when=("permanent_magnet", "single_phase"),
-    )
     family = Choice(
         "Drive family",
         {"calder": "Calder (made up)", "tern": "Tern (made up)", "neutral": "Any other"},
@@ -275,6 +271,16 @@ class Motor(Group):
         tab=PLATE,
         provenance="plate",
         help="Left empty: three-phase induction.",
+    )
+    runs = Choice(
+        "The drive's manual says it runs",
+        {
+            "induction": "Induction motors only",
+            "magnet": "Permanent-magnet motors too",
+            "single_phase": "Single-phase motors",
+        },
+        tab=PLATE,
+        when=("permanent_magnet", "single_phase"),
     )
     rated_power = Quantity("power", "Power", above=0, upto=2e6, tab=PLATE, provenance="plate", twin="hp")
     rated_voltage = Quantity(

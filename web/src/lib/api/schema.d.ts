@@ -971,10 +971,7 @@ export interface components {
             /** Name */
             name: string;
             /** Points */
-            points: [
-                number,
-                number
-            ][];
+            points: number[][];
         };
         /**
          * GroupView

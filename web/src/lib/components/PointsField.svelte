@@ -1,6 +1,6 @@
 <script lang="ts">
 	/** A table of numbers typed or pasted: a pump curve, a duty profile. */
-	import type { Schemas } from '../api/client';
+	import { answer, api, ApiProblem, type Schemas } from '../api/client';
 	import { openLine } from '../line/context';
 	import { session } from '../session.svelte';
 
@@ -22,6 +22,38 @@
 	const problem = $derived(
 		page.assessment?.problems.find((p) => p.field === field.path)?.message ?? unread(rows)
 	);
+
+	/** Curves can come out of a file: a table, or the network somebody calculated. */
+	const fromFile = $derived(field.path === 'machine.curve' || field.path === 'machine.air_curve');
+	let found = $state.raw<Schemas['FoundCurve'][]>([]);
+	let fileProblem = $state('');
+
+	async function open(files: FileList | null): Promise<void> {
+		const file = files?.[0];
+		if (!file) return;
+		found = [];
+		fileProblem = '';
+		try {
+			const curves = await answer(
+				api.POST('/api/curves/file', {
+					params: { query: { fan: field.path === 'machine.air_curve', units: session.system } },
+					body: (await file.text()) as never,
+					bodySerializer: (body) => body as never,
+					headers: { 'Content-Type': 'text/plain' }
+				})
+			);
+			if (curves.length === 1 && curves[0]) takeCurve(curves[0]);
+			else found = curves;
+		} catch (error) {
+			fileProblem = error instanceof ApiProblem ? error.message : 'The file could not be read';
+		}
+	}
+
+	function takeCurve(curve: Schemas['FoundCurve']): void {
+		found = [];
+		typed = null;
+		page.set(field.path, curve.points);
+	}
 
 	function padded(filled: string[][]): string[][] {
 		const blank = () => columns.map(() => '');
@@ -109,6 +141,28 @@
 		</tbody>
 	</table>
 	<p class="say" class:bad={problem !== ''}>{problem || field.help}</p>
+	{#if fromFile}
+		<p class="say file">
+			<label
+				>From a file: a table, or the .inp of a calculated network
+				<input
+					type="file"
+					accept=".csv,.txt,.inp,text/csv,text/plain"
+					onchange={(event) => {
+						void open(event.currentTarget.files);
+						event.currentTarget.value = '';
+					}}
+				/></label
+			>
+			{#if found.length}which one?{/if}
+			{#each found as curve (curve.name)}
+				<button type="button" onclick={() => takeCurve(curve)}
+					>{curve.name} ({curve.points.length} points)</button
+				>
+			{/each}
+			{#if fileProblem}<b role="alert">{fileProblem}</b>{/if}
+		</p>
+	{/if}
 </div>
 
 <style>
@@ -129,6 +183,45 @@
 	input {
 		width: 120px;
 		text-align: right;
+	}
+	.file {
+		display: flex;
+		flex-wrap: wrap;
+		gap: 4px 12px;
+		align-items: center;
+		padding-top: 4px;
+	}
+	.file label {
+		position: relative;
+		color: var(--steel);
+		font-weight: 600;
+		text-decoration: underline;
+		min-height: 32px;
+		display: inline-flex;
+		align-items: center;
+	}
+	.file label:focus-within {
+		outline: 2px solid var(--steel);
+	}
+	.file input {
+		position: absolute;
+		inset: 0;
+		width: 100%;
+		opacity: 0;
+		cursor: pointer;
+	}
+	.file button {
+		font: 600 13.5px var(--sans);
+		color: var(--steel);
+		background: none;
+		border: 1px solid var(--rule-strong);
+		border-radius: var(--r);
+		padding: 4px 10px;
+		min-height: 34px;
+		cursor: pointer;
+	}
+	.file b {
+		color: var(--stop);
 	}
 	.bad {
 		color: var(--stop);

@@ -27,6 +27,8 @@ export class LinePage {
 	problem = $state('');
 	conflict = $state.raw<Conflict | null>(null);
 	saving = $state<'saved' | 'waiting' | 'saving' | 'offline'>('saved');
+	/** The record on which the verdicts were given: it lags what is being typed by a moment. */
+	private assessed = $state.raw<RecordData>({});
 	/** Counts writes, so that pages know when to read the sheet again. */
 	version = $state(0);
 
@@ -64,9 +66,15 @@ export class LinePage {
 		this.tag = line.tag;
 		this.title = line.title;
 		this.assessment = line.assessment;
+		this.assessed = this.record;
 		this.revision = line.revision;
 		this.version += 1;
 		session.suggestUnits(line.site_units);
+	}
+
+	/** Whether the verdicts are those on what stands here now. */
+	get judged(): boolean {
+		return this.assessed === this.record;
 	}
 
 	entry(path: string): Entry | undefined {
@@ -124,14 +132,16 @@ export class LinePage {
 		this.judging?.abort();
 		const judging = new AbortController();
 		this.judging = judging;
+		const record = this.record;
 		answer(
 			api.POST('/api/assess', {
-				body: { record: this.record, site_id: this.line?.site_id ?? null },
+				body: { record, site_id: this.line?.site_id ?? null },
 				signal: judging.signal
 			})
 		)
 			.then((found) => {
 				this.assessment = found;
+				this.assessed = record;
 				session.reachable = true;
 			})
 			.catch((error: unknown) => {
@@ -176,6 +186,7 @@ export class LinePage {
 			if (this.record === sent) {
 				this.line = line;
 				this.assessment = line.assessment;
+				this.assessed = sent;
 				this.saving = 'saved';
 				this.dropJournal();
 			} else {
@@ -247,7 +258,7 @@ export class LinePage {
 	workingOf(key: string): Promise<Schemas['WorkingView']> {
 		return answer(
 			api.POST('/api/working', {
-				body: { record: this.record, site_id: this.line?.site_id ?? null, key, tried: {} }
+				body: { record: this.assessed, site_id: this.line?.site_id ?? null, key, tried: {} }
 			})
 		);
 	}

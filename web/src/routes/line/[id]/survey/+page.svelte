@@ -170,7 +170,7 @@
 			>
 		</div>
 		{#key station + String(showMore)}
-			<div class="fields" role="tabpanel" aria-label={name}>
+			<div class="fields" role="tabpanel" aria-label={name} aria-busy={!line.judged}>
 				{#each sections as section (section.tab)}
 					<h3>{section.tab}</h3>
 					{#each section.fields as field (field.path)}
@@ -179,6 +179,10 @@
 						{:else if field.kind === 'flags'}<FlagsField {field} />
 						{:else if field.kind === 'points'}<PointsField {field} />{/if}
 					{/each}
+				{:else}
+					<p class="say none">
+						{showMore ? 'Nothing more to ask here.' : 'Nothing is asked here: the speed comes from outside.'}
+					</p>
 				{/each}
 			</div>
 		{/key}
@@ -194,7 +198,7 @@
 		{#if sheet}<div class="working"><WorkingSheet working={sheet} /></div>{/if}
 	</main>
 	<aside class="side" aria-label="Findings">
-		{#if plated}<PlatePhoto {station} name={group?.label ?? ''} />{/if}
+		{#if plated}<PlatePhoto {station} name={station === 'machine' ? name : (group?.label ?? '')} />{/if}
 		<header>
 			<h2>
 				{line.selected.includes('-')
@@ -284,6 +288,9 @@
 	}
 	.fields {
 		max-width: 860px;
+	}
+	.none {
+		padding: 14px 0;
 	}
 	.on {
 		margin-top: 14px;
