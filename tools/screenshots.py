@@ -9,7 +9,9 @@ from mainspring.demo.sites import demo_id
 from tests.ui.conftest import ARGUMENTS, CHROMIUM, Application
 
 TARGET = Path(__file__).parents[1] / "docs" / "screenshots"
-BOOSTER, FILTER, PLANTED = (f"/line/{demo_id(tag)}" for tag in ("CW-BST-2", "PF-1", "CW-BST-1"))
+BOOSTER, FILTER, PLANTED, FAN, WELL = (
+    f"/line/{demo_id(tag)}" for tag in ("CW-BST-2", "PF-1", "CW-BST-1", "AHU-1/SF", "GSB-1")
+)
 
 
 def open_working(page: Page) -> None:
@@ -24,10 +26,31 @@ def to_motor(page: Page) -> None:
     page.wait_for_load_state("networkidle")
 
 
+def to_curves(page: Page) -> None:
+    """Stand at the machine with its curves in view, the duty point moved a little."""
+    page.keyboard.press("4")
+    page.get_by_role("slider", name="Duty point").focus()
+    for key in ("Shift+ArrowLeft",) * 6 + ("Shift+ArrowDown",) * 3:
+        page.keyboard.press(key)
+    page.get_by_text("would take").wait_for()
+    page.locator(".bench").evaluate("e => e.scrollTo(0, 320)")
+    page.wait_for_load_state("networkidle")
+
+
+def to_limits(page: Page) -> None:
+    """Stand at the system of the borehole with its limits in view."""
+    page.keyboard.press("5")
+    page.get_by_role("region", name="Limits").get_by_text("water past the motor").scroll_into_view_if_needed()
+    page.wait_for_load_state("networkidle")
+
+
 # name, path, dark, size, what to do first
 SHOTS = [
     ("round", "/", False, (1280, 800), None),
     ("survey", f"{PLANTED}/survey", False, (1280, 800), to_motor),
+    ("curves-fan", f"{FAN}/survey", False, (1280, 800), to_curves),
+    ("limits-well", f"{WELL}/survey", False, (1280, 800), to_limits),
+    ("savings-fan", f"{FAN}/savings", False, (1280, 800), None),
     ("settings-dark", f"{BOOSTER}/settings", True, (1280, 800), None),
     ("run", f"{BOOSTER}/run", False, (1280, 800), None),
     ("loop", f"{BOOSTER}/loop", False, (1280, 800), None),

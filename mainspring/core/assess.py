@@ -146,7 +146,7 @@ def _range(line: Line) -> Sentence:
         return say("–")
     if line.value(held.range_low) == 0 and line.has(held.range_high):
         return say("0–{high}", high=line.figure(held.range_high))
-    return _said(line, "{0} to {1}", held.range_low, held.range_high)
+    return _said(line, "{0}–{1}", held.range_low, held.range_high)
 
 
 def _signal(line: Line) -> str:

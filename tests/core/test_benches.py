@@ -20,7 +20,6 @@ from mainspring.core.motor.proof import proof_of
 from mainspring.core.quantity import HORSEPOWER
 from mainspring.core.settings import FAMILIES, SETTINGS, family_of
 from mainspring.core.settings.setting import same_value
-from mainspring.core.tables import table
 from tests.conftest import line_of
 
 
@@ -223,23 +222,6 @@ def test_present_value_agrees_with_an_open_library(discount: float, escalation: 
     assert net_present_value(21_000, 5156, discount, escalation, years) == pytest.approx(
         numpy_financial.npv(discount, flows)
     )
-
-
-def test_full_load_current_columns_keep_their_published_ratios() -> None:
-    """230 V amps are twice the 460 V amps, within the table's rounding (NFPA 70 table 430.250)."""
-    three = table("full_load_amps")["three_phase"]
-    low, high = three["voltages"].index(230), three["voltages"].index(460)
-    for row in three["rows"].values():
-        if row[low] and row[high]:
-            assert row[low] / row[high] == pytest.approx(2, rel=0.06)
-
-
-@pytest.mark.parametrize(
-    "name", ["motor_efficiency", "drive_efficiency", "full_load_amps", "unbalance_derating", "drive_reference_loss"]
-)
-def test_every_table_says_where_it_comes_from(name: str) -> None:
-    assert table(name)["source"]
-    assert table(name)["units"]
 
 
 def test_expected_readings_grow_with_speed_and_meet_the_duty_point(records: dict[str, Any]) -> None:

@@ -147,7 +147,7 @@ def savings_of(line: Line, derived: Derived) -> Savings:
         fraction=saving_fraction(throttled, slowed),
         cube_energy=cube,
         cube_saved=energy_saved(throttled, cube),
-        cube_gap=_cube_gap(levels),
+        cube_gap=_cube_gap(derived, levels),
         chains=(_throttled_chain(derived, levels, throttled), _slowed_chain(derived, levels, slowed)),
         demand_saved=power_difference(
             max(level.throttled_input for level in levels), max(level.input for level in levels)
@@ -214,10 +214,11 @@ def _level(derived: Derived, line: Line, flow: Figure, hours: Figure, full_input
     )
 
 
-def _cube_gap(levels: list[Level]) -> tuple[Part, ...]:
+def _cube_gap(derived: Derived, levels: list[Level]) -> tuple[Part, ...]:
     """What the cube law leaves out, one loss after the other so that they add up to the whole gap."""
     top = levels[0]
     hours = [level.hours for level in levels]
+    first = "Held pressure, fan efficiency" if derived.fan is not None else "Static head and pump efficiency"
 
     def energy(power: Callable[[Level], Figure]) -> Figure:
         return energy_of_profile([power(level) for level in levels], hours)
@@ -227,7 +228,7 @@ def _cube_gap(levels: list[Level]) -> tuple[Part, ...]:
     with_motor = energy(lambda level: input_power(level.shaft, level.motor_efficiency, top.drive_efficiency))
     real = energy(lambda level: level.input)
     return (
-        Part("Static head and pump efficiency", energy_saved(hydraulic, cube)),
+        Part(first, energy_saved(hydraulic, cube)),
         Part("Motor at part load", energy_saved(with_motor, hydraulic)),
         Part("Drive at part load", energy_saved(real, with_motor)),
     )

@@ -13,6 +13,14 @@
 
 	const line = openLine();
 	let loop = $state.raw<Schemas['LoopView'] | null>(null);
+	const sentence = (text: string) => `${text[0]?.toUpperCase() ?? ''}${text.slice(1)}.`;
+
+	/** Only a pump that holds a pressure is tried here; the other loops begin from the sheet. */
+	const tries = $derived(
+		line.assessment === null ||
+			line.assessment.traits.includes('rests') ||
+			!line.assessment.traits.some((trait) => trait.startsWith('holds:'))
+	);
 	let tried = $state<Partial<Record<Name, number>>>({});
 	let texts = $state<Partial<Record<Name, string>>>({});
 	let problem = $state('');
@@ -149,7 +157,7 @@
 		{#if problem}<p class="problem" role="alert">{problem}</p>{/if}
 		<section class="sheet trace">
 			{#if loop && loop.times.length}<Trace {loop} />
-			{:else}<p class="say pad">{loop?.missing || 'Running the loop …'}</p>{/if}
+			{:else}<p class="say pad">{loop ? sentence(loop.missing) : 'Running the loop …'}</p>{/if}
 		</section>
 		<div class="lower">
 			<section class="sheet curve">
@@ -172,8 +180,8 @@
 		</div>
 	</main>
 	<aside>
-		<h2>Settings tried</h2>
-		{#each ROWS as group (group.group)}
+		<h2>{tries ? 'Settings tried' : 'Of this line'}</h2>
+		{#each tries ? ROWS : [] as group (group.group)}
 			<h3>{group.group}</h3>
 			{#each group.rows as row (row.name)}
 				<label class="row" data-moved={tried[row.name] !== undefined}>

@@ -22,7 +22,8 @@
 	});
 
 	const fields = $derived(session.groups.find((g) => g.id === 'duty')?.fields ?? []);
-	const profile = $derived(fields.find((f) => f.name === 'profile'));
+	const fan = $derived(line.assessment?.traits.includes('fan') ?? false);
+	const profile = $derived(fields.find((f) => f.name === (fan ? 'air_profile' : 'profile')));
 	const cost = $derived(fields.find((f) => f.name === 'cost'));
 	const site = $derived(
 		(line.line?.record ?? {}) as Record<string, Record<string, { value: number | string }>>
@@ -48,7 +49,7 @@
 								{open}
 							/>{/if}</span
 					>
-					<p class="say">modelled from pump, motor and drive; not yet measured</p>
+					<p class="say">modelled from {fan ? 'fan' : 'pump'}, motor and drive; not yet measured</p>
 				</div>
 				<div>
 					{#if figures['payback']}
@@ -82,7 +83,7 @@
 				<table>
 					<thead>
 						<tr>
-							<th>Flow {session.units.symbol('flow', session.system)}</th>
+							<th>Flow {session.units.symbol(fan ? 'air_flow' : 'flow', session.system)}</th>
 							<th>Hours a year</th>
 							<th>Throttled kW</th>
 							<th>Slowed kW</th>
