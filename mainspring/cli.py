@@ -131,7 +131,8 @@ def _serve(arguments: argparse.Namespace) -> int:
     settings = _settings(arguments)
     if settings.host not in LOOPBACK:
         raise Usage(f"--host {settings.host}: Mainspring has no accounts yet and listens on loopback only (127.0.0.1)")
-    signal.signal(signal.SIGTERM, signal.default_int_handler)  # ended by its parent as cleanly as by Ctrl-C
+    for ended_by in (signal.SIGTERM, signal.SIGINT):  # by its parent, or by Ctrl-C even where a shell had it ignored
+        signal.signal(ended_by, signal.default_int_handler)
     server = None if settings.database_url else PrivateServer(settings.data)
     try:
         if server is not None:
@@ -162,11 +163,14 @@ def _listen(settings: AppSettings, database: MySQLDatabase) -> None:
 
     from mainspring.api.app import create_app
 
+    # everything that takes time comes before the address is told, so that whoever comes at once is answered at once
+    config = uvicorn.Config(create_app(settings, database), log_level="warning", timeout_graceful_shutdown=3)
+    config.load()
+    server = uvicorn.Server(config)
     listener = _bind(settings.host, settings.port)
     host, port = listener.getsockname()[:2]
     print(f"Mainspring is open at http://{'[::1]' if ':' in host else host}:{port}  (Ctrl-C ends it)", flush=True)
-    config = uvicorn.Config(create_app(settings, database), log_level="warning", timeout_graceful_shutdown=3)
-    uvicorn.Server(config).run(sockets=[listener])
+    server.run(sockets=[listener])
 
 
 def _bind(host: str, port: int) -> socket.socket:

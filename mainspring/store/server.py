@@ -51,6 +51,7 @@ FAST = [  # tests only: a power cut may lose what was acknowledged
     "--innodb-temp-data-file-path=ibtmp1:1M:autoextend",
 ]
 DATABASE = "mainspring"
+PORT_TRIES = 3
 SOCKET_LIMIT = 107  # bytes a unix socket path may have
 
 
@@ -96,8 +97,15 @@ class PrivateServer:
         self._end_orphan()
         if not self.data.exists():
             self._initialise()
-        self.port = _free_port()
-        self._launch()
+        for left in reversed(range(PORT_TRIES)):
+            self.port = _free_port()
+            try:
+                self._launch()
+            except ServerProblem:  # somebody else may have taken the port in between
+                if not left:
+                    raise
+            else:
+                return
 
     def watch(self) -> None:
         """Restart the server whenever it ends before `stop`, on the port that its clients know."""
@@ -174,6 +182,7 @@ class PrivateServer:
             "--auth-root-authentication-method=socket",
             f"--auth-root-socket-user={getpass.getuser()}",
             f"--extra-file={boot.resolve()}",
+            f"--tmpdir={self._scratch()}",
             *[o for o in self._profile() if "log-file-size" in o or "temp-data" in o],
         ]
         try:
@@ -183,6 +192,12 @@ class PrivateServer:
         if done.returncode:
             raise ServerProblem(f"the database could not be made: {(done.stderr or done.stdout).strip()[-600:]}")
         new.rename(self.data)
+
+    def _scratch(self) -> Path:
+        """A folder of its own for temporary tables: a server clears it at start, and another's would go with it."""
+        made = self.folder.resolve() / "tmp"
+        made.mkdir(exist_ok=True)
+        return made
 
     def _profile(self) -> list[str]:
         return DURABLE if self.durable else FAST
@@ -199,6 +214,7 @@ class PrivateServer:
             f"--socket={self.socket}",
             f"--port={self.port}",
             f"--pid-file={self.folder.resolve() / 'mariadb.pid'}",
+            f"--tmpdir={self._scratch()}",
             f"--log-error={self.log.resolve()}",
             *COMMON,
             *self._profile(),
