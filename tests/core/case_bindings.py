@@ -20,7 +20,7 @@ from mainspring.core.money import payback
 from mainspring.core.motor import cooling as motor_cooling
 from mainspring.core.motor import current, efficiency, inertia, load, speed
 from mainspring.core.quantity import GALLON, HORSEPOWER, PSI
-from mainspring.core.signal import loop
+from mainspring.core.signal import calibration, loop
 
 UNITS: dict[str, float] = {
     "": 1, "1": 1, "%": 0.01, "% span": 0.01, "Hz": 1, "rpm": 1, "hp": HORSEPOWER, "kW": 1e3, "W": 1, "kVA": 1e3,
@@ -155,6 +155,11 @@ def _npv_inputs(i: Inputs) -> tuple[float, float, float, float, float]:
 
 
 Binding = Callable[[Inputs], Any]
+
+
+def _calibration(i: Inputs) -> calibration.Calibration:
+    return calibration.calibrate(i["applied"], i["up"], i["down"])
+
 
 BY_QUANTITY: dict[str, Binding] = {
     # speed and current
@@ -484,6 +489,11 @@ BY_QUANTITY: dict[str, Binding] = {
     "level set point mA, 0-10 m transmitter 0.5 m above floor, level 4 m": lambda i: loop.signal_of_share(
         loop.share_of_range(i["level"] - i["offset"], 0.0, i["range"])
     ),
+    "largest error (percent of span)": lambda i: _calibration(i).largest_error,
+    "hysteresis (percent of span)": lambda i: _calibration(i).hysteresis,
+    "zero error": lambda i: _calibration(i).zero_error,
+    "span error": lambda i: _calibration(i).span_error,
+    "independent (best straight line, least-squares) non-conformity": lambda i: _calibration(i).nonconformity,
     "combined instrument error RSS": lambda i: loop.combined_error(i["accuracy"], i["temperature"], i["converter"]),
     "resolution of a 12-bit 0-20 mA input on a 0-10 bar 4-20 mA signal": lambda i: loop.input_resolution(
         0.0, i["span"], i["bits"]

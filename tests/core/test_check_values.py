@@ -42,4 +42,4 @@ def test_every_case_is_bound_or_listed_as_to_come() -> None:
     bound = {c["id"] for c in BOUND}
     assert {c["id"] for c in CASES} - bound == set(TO_COME)
     assert len(TO_COME) == len(set(TO_COME))
-    assert len(TO_COME) <= 164  # lower it with every method added
+    assert len(TO_COME) <= 159  # lower it with every method added
