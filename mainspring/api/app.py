@@ -16,8 +16,9 @@ from starlette.responses import FileResponse
 
 from mainspring.api import errors, schemas
 from mainspring.api.settings import AppSettings
+from mainspring.core.diagnosis import Moment
 from mainspring.core.simulation import kernel
-from mainspring.service import bench, catalogue, curves, handover, lines, photo, run, sheet
+from mainspring.service import bench, catalogue, curves, handover, lines, photo, run, sheet, trip
 from mainspring.service.curve_file import FoundCurve, curves_of_file
 from mainspring.service.views import (
     AssessmentView,
@@ -216,6 +217,15 @@ def _routes(app: FastAPI, db: MySQLDatabase, warm: threading.Event) -> None:
     @app.post("/api/curves/file")
     async def curve_file(request: Request, fan: bool = False, units: schemas.Units = "si") -> list[FoundCurve]:
         return await run_in_threadpool(curves_of_file, await request.body(), fan, units)
+
+    @app.get("/api/trips")
+    def get_trips() -> trip.TripWords:
+        return trip.trip_words()
+
+    @app.post("/api/trips")
+    def why_it_tripped(body: schemas.TripDraft) -> trip.TripView:
+        moment = Moment(body.when, body.frequency, body.current, body.bus_voltage)
+        return trip.trip_view(db, schemas.plain(body.record), body.site_id, body.kind, moment)[0]
 
     @app.get("/api/lines/{line_id}/photos")
     def get_photos(line_id: str) -> list[photo.PhotoView]:

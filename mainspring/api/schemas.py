@@ -90,6 +90,16 @@ class DraftPoint(Draft):
     rise: Annotated[float, Field(ge=0, le=1e6)]
 
 
+class TripDraft(Draft):
+    """A trip and its moment, on a record."""
+
+    kind: str
+    when: str = "steady"
+    frequency: Annotated[float | None, Field(ge=0, le=400)] = None
+    current: Annotated[float | None, Field(ge=0, le=5000)] = None
+    bus_voltage: Annotated[float | None, Field(ge=0, le=2000)] = None
+
+
 Moved = Annotated[float | None, Field(ge=0, le=1e9)]
 
 

@@ -37,7 +37,12 @@ def test_create_open_save(client: TestClient, new_line: Line) -> None:
     assert saved.status_code == 200
     assert saved.json()["revision"] == 2
     again = client.get(f"/api/lines/{new_line['id']}").json()
-    assert again["record"]["motor"]["rated_speed"] == {"value": 1450.0, "provenance": "plate", "note": ""}
+    assert again["record"]["motor"]["rated_speed"] == {
+        "value": 1450.0,
+        "provenance": "plate",
+        "note": "",
+        "upheld": "",
+    }
 
 
 def test_a_repeated_create_is_harmless(client: TestClient, new_line: Line, site_id: str) -> None:
@@ -210,7 +215,7 @@ def test_the_round_shows_stages_stops_and_what_matters(client: TestClient, demo:
     assert lines["CW-BST-1"]["headline"] == "Speed is the synchronous speed"
     assert lines["PF-1"]["words"].startswith("Hand-over")
     assert [s["state"] for s in lines["CW-BST-2"]["stages"]][:3] == ["done", "done", "now"]
-    assert sites["Orrendale Baths"]["stops"] == 4
+    assert sites["Orrendale Baths"]["stops"] == 6  # four planted at the booster, one each at two fans
 
 
 def test_the_database_gone_is_a_503_and_back_is_well_again(

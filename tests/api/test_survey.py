@@ -270,3 +270,17 @@ def test_traits_and_limits_come_with_the_verdicts(client: TestClient, records: d
     assert sheet.json()["value"] == ruling[0]["figure"]["value"]
     unknown = client.post("/api/assess", json={"record": {}}).json()["limits"]
     assert all(limit["missing"] and not limit["reasons"] for limit in unknown)
+
+
+# trips
+
+
+def test_a_trip_is_explained_and_a_gremlin_refused(client: TestClient, records: dict[str, Record]) -> None:
+    words = client.get("/api/trips").json()
+    assert len(words["trips"]) == 13
+    body = {"record": records["borehole"], "kind": "earth_fault", "when": "steady"}
+    found = client.post("/api/trips", json=body).json()["causes"]
+    assert found[0]["id"] == "moisture"
+    assert all(c["measure"] and c["because"] for c in found)
+    assert client.post("/api/trips", json={**body, "kind": "gremlins"}).status_code == 422
+    assert client.post("/api/trips", json={**body, "when": "yesterday"}).status_code == 422

@@ -142,7 +142,7 @@ def test_the_loop_is_tried_and_redrawn_with_the_setpoint(client: TestClient, dem
     moved = client.post("/api/loop", json={**body, "tried": {"setpoint": 3.5e5}}).json()
     assert moved["figures"]["hold_frequency"]["value"] < first["figures"]["hold_frequency"]["value"]
     assert moved["tuning"]["low_limit"] == pytest.approx(moved["figures"]["hold_frequency"]["value"] + 1)
-    assert moved["curves"]["held_head"]["value"] < first["curves"]["held_head"]["value"]
+    assert moved["curves"]["held"]["value"] < first["curves"]["held"]["value"]
 
 
 @pytest.mark.parametrize(

@@ -50,7 +50,8 @@ def test_a_two_to_ten_volt_reference_reads_twelve_hertz_at_its_zero() -> None:
 
 
 def test_a_perfect_input_has_no_error_and_passes() -> None:
-    found = calibrate(FIVE_POINTS, [0.004 + 0.016 * x for x in FIVE_POINTS])
+    ideal = [0.004 + 0.016 * x for x in FIVE_POINTS]
+    found = calibrate(FIVE_POINTS, ideal, ideal)
     assert max(abs(v) for v in found) < 1e-12
     assert found.largest_error < PASS
 
@@ -60,4 +61,4 @@ def test_too_few_or_unequal_points_are_refused(applied: tuple[float, ...], read:
     with pytest.raises(OutOfRange):
         pattern_of(applied, read)
     with pytest.raises(OutOfRange):
-        calibrate(applied[:1], read)
+        calibrate(applied[:1], read, read)

@@ -27,6 +27,7 @@ SCREENS = [
     f"{FILTER}/proof",
     f"{FILTER}/savings",
     f"{FILTER}/handover",
+    f"{BOOSTER}/trip",
 ]
 
 
@@ -96,6 +97,23 @@ def test_going_from_stage_to_stage_keeps_the_line_open(page: Page) -> None:
         tech.goes_to(stage)
     expect(page.get_by_role("heading", name="Motor plate")).to_be_visible()
     assert asked == []
+
+
+def test_a_trip_gets_its_causes_ranked_by_this_line(page: Page) -> None:
+    tech = Technician(page)
+    tech.opens_line("CW-BST-2")
+    tech.goes_to("Run sheet")
+    page.get_by_role("link", name="It tripped: why?").click()
+    page.get_by_role("radio", name="Underload, dry run").click()
+    causes = page.get_by_role("main").get_by_role("listitem")
+    expect(causes.first).to_contain_text("No water at the inlet")
+    page.get_by_label("Frequency").fill("38")
+    expect(causes.first).to_contain_text("Threshold too high for this speed")
+    expect(causes.first).to_contain_text("76 %")
+    page.get_by_label("Frequency").fill("49")
+    page.get_by_label("Current").fill("4,9")
+    expect(causes.first).to_contain_text("Coupling or belt broken")
+    expect(page.get_by_text("Lock out, wait for the capacitors")).to_be_visible()
 
 
 def test_two_browsers_on_one_line_overwrite_nothing(context: BrowserContext, application: Application) -> None:

@@ -36,14 +36,14 @@ class Calibration(NamedTuple):
     words=True,
     source=_DEFINITIONS,
 )
-def calibrate(applied: Sequence[Percent], up: Sequence[SignalAmpere], down: Sequence[SignalAmpere] = ()) -> Calibration:
+def calibrate(applied: Sequence[Percent], up: Sequence[SignalAmpere], down: Sequence[SignalAmpere]) -> Calibration:
     """Largest error, hysteresis, zero, span and conformity of a 4–20 mA input.
 
     Parameters
     ----------
     applied : shares of the range at which it was read, rising [-]
     up : loop currents going up, one a point [A]
-    down : loop currents going down, in the order of the points; left out: as going up [A]
+    down : loop currents going down, in the order of the points [A]
 
     Raises
     ------
@@ -52,17 +52,16 @@ def calibrate(applied: Sequence[Percent], up: Sequence[SignalAmpere], down: Sequ
     Examples
     --------
     >>> up = (0.00402, 0.00801, 0.01199, 0.01598, 0.01999)
-    >>> round(calibrate((0, 0.25, 0.5, 0.75, 1), up).largest_error * 100, 4)
+    >>> round(calibrate((0, 0.25, 0.5, 0.75, 1), up, up).largest_error * 100, 4)
     0.125
     """
-    back = down or up
-    if len(applied) < 2 or len(up) != len(applied) or len(back) != len(applied):
+    if len(applied) < 2 or len(up) != len(applied) or len(down) != len(applied):
         raise OutOfRange(
-            "points", f"{len(applied)}, {len(up)} up, {len(back)} down", "as many readings as points, two or more"
+            "points", f"{len(applied)}, {len(up)} up, {len(down)} down", "as many readings as points, two or more"
         )
     share = np.asarray(applied, dtype=float)
     rising = (np.asarray(up, dtype=float) - ZERO) / SPAN - share
-    falling = (np.asarray(back, dtype=float) - ZERO) / SPAN - share
+    falling = (np.asarray(down, dtype=float) - ZERO) / SPAN - share
     every, places = np.concatenate([rising, falling]), np.concatenate([share, share])
     slope, offset = np.polyfit(places, every, 1)
     zero = float(rising[0] + falling[0]) / 2

@@ -500,6 +500,24 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/trips": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Get Trips */
+        get: operations["get_trips"];
+        put?: never;
+        /** Why It Tripped */
+        post: operations["why_it_tripped"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/working": {
         parameters: {
             query?: never;
@@ -574,6 +592,22 @@ export interface components {
             dimensions: components["schemas"]["DimensionView"][];
             /** Groups */
             groups: components["schemas"]["GroupView"][];
+        };
+        /**
+         * CauseView
+         * @description One possible cause: how it stands on this line, and what would tell it apart.
+         */
+        CauseView: {
+            /** Because */
+            because: components["schemas"]["Part"][];
+            /** Id */
+            id: string;
+            /** Measure */
+            measure: string;
+            /** Title */
+            title: string;
+            /** Weight */
+            weight: number;
         };
         /**
          * CellView
@@ -1791,6 +1825,54 @@ export interface components {
             sleep_delay?: number | null;
             /** Wake At */
             wake_at?: number | null;
+        };
+        /**
+         * TripDraft
+         * @description A trip and its moment, on a record.
+         */
+        TripDraft: {
+            /** Bus Voltage */
+            bus_voltage?: number | null;
+            /** Current */
+            current?: number | null;
+            /** Frequency */
+            frequency?: number | null;
+            /** Kind */
+            kind: string;
+            /**
+             * Record
+             * @description Groups of fields: {motor: {rated_speed: {value, provenance}}}; see catalogue
+             */
+            record: {
+                [key: string]: {
+                    [key: string]: components["schemas"]["EntryBody"] | number | string | string[] | number[][] | null;
+                };
+            };
+            /** Site Id */
+            site_id?: string | null;
+            /**
+             * When
+             * @default steady
+             */
+            when: string;
+        };
+        /**
+         * TripView
+         * @description Causes of a trip, the likeliest first.
+         */
+        TripView: {
+            /** Causes */
+            causes: components["schemas"]["CauseView"][];
+        };
+        /**
+         * TripWords
+         * @description The classes of trip and the moments to choose from.
+         */
+        TripWords: {
+            /** Moments */
+            moments: string[][];
+            /** Trips */
+            trips: string[][];
         };
         /**
          * TuningView
@@ -3759,6 +3841,122 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["SiteCreated"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    get_trips: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TripWords"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    why_it_tripped: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["TripDraft"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TripView"];
                 };
             };
             /** @description Not Found */

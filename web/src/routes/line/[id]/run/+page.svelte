@@ -164,6 +164,7 @@
 	<div class="two">
 		<nav class="list" aria-label="Steps" bind:this={list}>
 			<p class="count">{done} of {run.steps.length} done</p>
+			<a class="trip" href="/line/{line.id}/trip">It tripped: why?</a>
 			{#each run.steps as each, i (each.id)}
 				{#if i === 0 || each.phase !== run.steps[i - 1]?.phase}<h3>{each.phase_label}</h3>{/if}
 				<button
@@ -388,6 +389,14 @@
 		padding: 8px 0 24px;
 		overflow: auto;
 		font-size: 14.5px;
+	}
+	.trip {
+		display: flex;
+		align-items: center;
+		min-height: 44px;
+		padding: 0 16px;
+		color: var(--steel);
+		font-weight: 600;
 	}
 	.count {
 		padding: 4px 16px 0;

@@ -1,0 +1,59 @@
+"""Why a drive tripped: the causes ranked for one line."""
+
+from typing import Any
+
+from peewee import MySQLDatabase
+from pydantic import BaseModel
+
+from mainspring.core.derived import Derived
+from mainspring.core.diagnosis import MOMENTS, TRIPS, Moment, rank_causes
+from mainspring.core.line import parse_line
+from mainspring.service.lines import with_site_of
+from mainspring.service.views import Ledger, Part
+
+
+class CauseView(BaseModel):
+    """One possible cause: how it stands on this line, and what would tell it apart."""
+
+    id: str
+    title: str
+    weight: float
+    because: list[Part]
+    measure: str
+
+
+class TripView(BaseModel):
+    """Causes of a trip, the likeliest first."""
+
+    causes: list[CauseView]
+
+
+class TripWords(BaseModel):
+    """The classes of trip and the moments to choose from."""
+
+    trips: list[list[str]]
+    moments: list[list[str]]
+
+
+def trip_words() -> TripWords:
+    """What may be chosen."""
+    return TripWords(trips=[list(t) for t in TRIPS.items()], moments=[list(m) for m in MOMENTS.items()])
+
+
+def trip_view(
+    db: MySQLDatabase, record: dict[str, Any], site_id: str | None, kind: str, moment: Moment
+) -> tuple[TripView, Ledger]:
+    """Causes of a trip on a record, with the ledger of their figures. Raises BadEntry."""
+    line, _ = parse_line(with_site_of(db, record, site_id))
+    ledger = Ledger()
+    causes = [
+        CauseView(
+            id=c.id,
+            title=c.title,
+            weight=round(c.weight, 2),
+            because=ledger.sentence(f"cause.{c.id}", c.because),
+            measure=c.measure,
+        )
+        for c in rank_causes(kind, line, Derived(line), moment)
+    ]
+    return TripView(causes=causes), ledger
