@@ -253,7 +253,10 @@ def _said(value: float, dimension: str | None, us: bool) -> str:
 
 
 def _print_working(working: WorkingView, us: bool, indent: str = "  ") -> None:
-    print(f"{indent}{working.title}")
+    if working.again:
+        print(f"{indent}{working.symbol} = {_said(working.value, working.dimension, us)}: as step {working.number}")
+        return
+    print(f"{indent}{working.number}. {working.title}")
     print(f"{indent}{working.symbol} = {working.formula}")
     if working.substituted:
         print(f"{indent}{' ' * len(working.symbol)} = {working.substituted}")

@@ -27,12 +27,14 @@ class WorkingInput:
 
 @dataclass
 class Working:
-    """One step of a calculation sheet."""
+    """One step of a calculation sheet; worked once, and by its number wherever it is used again."""
 
     title: str
     symbol: str
     value: float
     dimension: str | None
+    number: int = 0  # of a leaf: none
+    again: bool = False
     formula: str = ""
     substituted: str = ""
     source: str = ""
@@ -45,8 +47,16 @@ class Working:
     assumptions: list[str] = dataclass_field(default_factory=list)
 
 
-def working_of(figure: Figure, depth: int = 12) -> Working:
+def working_of(figure: Figure) -> Working:
     """The calculation sheet of this figure, down to the values of the record."""
+    return _working(figure, {})
+
+
+def _working(figure: Figure, numbers: dict[int, int]) -> Working:
+    """One step; `numbers` holds those of the steps worked so far, by the identity of their figure.
+
+    Figures share what they rest on: written out at every use, a saving's sheet has thousands of steps.
+    """
     origin = figure.origin
     if isinstance(origin, Leaf):
         return Working(
@@ -58,45 +68,44 @@ def working_of(figure: Figure, depth: int = 12) -> Working:
             field=origin.field,
             why=origin.why,
         )
-    made: Made = origin
-    declared = made.method
-    inputs = [
+    declared = origin.method
+    again = id(figure) in numbers
+    working = Working(
+        title=declared.title + (f": {origin.part.replace('_', ' ')}" if origin.part else ""),
+        symbol=pretty(origin.part or declared.symbol),
+        value=float(figure),
+        dimension=figure.dimension,
+        number=numbers.setdefault(id(figure), len(numbers) + 1),
+        again=again,
+        method_id=declared.id,
+        source=str(declared.source),
+    )
+    if again:
+        return working
+    working.formula = declared.formula if declared.words else pretty(declared.formula)
+    working.substituted = "" if declared.words else substitute(declared, origin.inputs)
+    working.source_kind = declared.source.kind
+    working.inputs = [
         WorkingInput(
             "" if p.symbol == p.name and len(p.name) > 2 else pretty(p.symbol),
             p.name.replace("_", " "),
-            _plain(made.inputs[p.name]),
+            _plain(value),
             p.dimension,
-            _step_beneath(made.inputs[p.name], depth),
-            _steps_of_members(made.inputs[p.name], depth),
+            _working(value, numbers) if isinstance(value, Figure) else None,
+            _steps_of_members(value, numbers),
         )
         for p in declared.parameters
-        if made.inputs[p.name] is not None
+        if (value := origin.inputs[p.name]) is not None
     ]
-    return Working(
-        title=declared.title + (f": {made.part.replace('_', ' ')}" if made.part else ""),
-        symbol=pretty(made.part or declared.symbol),
-        value=float(figure),
-        dimension=figure.dimension,
-        formula=declared.formula if declared.words else pretty(declared.formula),
-        substituted="" if declared.words else substitute(declared, made.inputs),
-        source=str(declared.source),
-        source_kind=declared.source.kind,
-        method_id=declared.id,
-        inputs=inputs,
-        assumptions=[f"{leaf.label}: {leaf.why}" for leaf in figure.assumptions],
-    )
+    if working.number == 1:
+        working.assumptions = [f"{leaf.label}: {leaf.why}" for leaf in figure.assumptions]
+    return working
 
 
-def _step_beneath(value: Any, depth: int) -> Working | None:
-    if isinstance(value, Figure) and depth > 0:
-        return working_of(value, depth - 1)
-    return None
-
-
-def _steps_of_members(value: Any, depth: int) -> list[Working]:
-    if not isinstance(value, (list, tuple)) or depth <= 0:
+def _steps_of_members(value: Any, numbers: dict[int, int]) -> list[Working]:
+    if not isinstance(value, (list, tuple)):
         return []
-    return [working_of(v, depth - 1) for v in value if isinstance(v, Figure) and isinstance(v.origin, Made)]
+    return [_working(v, numbers) for v in value if isinstance(v, Figure) and isinstance(v.origin, Made)]
 
 
 def _plain(value: Any) -> Any:

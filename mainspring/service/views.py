@@ -345,6 +345,8 @@ class WorkingView(BaseModel):
     symbol: str
     value: float
     dimension: str | None
+    number: int
+    again: bool
     formula: str
     substituted: str
     source: str
@@ -470,6 +472,8 @@ def working_view(working: Working) -> WorkingView:
         symbol=working.symbol,
         value=working.value,
         dimension=working.dimension,
+        number=working.number,
+        again=working.again,
         formula=working.formula,
         substituted=working.substituted,
         source=working.source,

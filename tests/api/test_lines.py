@@ -1,6 +1,7 @@
 """Lines over the interface: creating, saving, conflicts, verdicts, working, bad input."""
 
 import json
+import re
 import uuid
 from typing import Any
 
@@ -171,7 +172,8 @@ def test_every_number_shown_opens_its_working(tag: str, client: TestClient, demo
     line_id = demo[tag]
     count = 0
     for page in ("", "/settings", "/run", "/proof", "/savings"):
-        for key in _keys(client.get(f"/api/lines/{line_id}{page}").json()):
+        keys = _keys(client.get(f"/api/lines/{line_id}{page}").json())
+        for key in {re.sub(r"\d+", "#", key): key for key in sorted(keys)}.values():  # one of each row of a table
             sheet = client.get(f"/api/lines/{line_id}/working/{key}")
             assert sheet.status_code == 200, key
             assert sheet.json()["source"] or sheet.json()["provenance"], key

@@ -1,10 +1,12 @@
 """A figure knows its working, because the computation that made it recorded it."""
 
 import pickle
+from typing import Any
 
 import pytest
 
 from mainspring.core.derived import Derived
+from mainspring.core.energy.savings import savings_of
 from mainspring.core.errors import NotKnown
 from mainspring.core.hydraulics.power import pump_shaft_power
 from mainspring.core.hydraulics.pump_curve import pump_curve_fit, pump_efficiency
@@ -12,7 +14,8 @@ from mainspring.core.line import Line
 from mainspring.core.line.record import leaf_value
 from mainspring.core.method import Figure, Made, assume, given, walk
 from mainspring.core.sentence import say
-from mainspring.core.working import pretty, working_of
+from mainspring.core.working import Working, pretty, working_of
+from tests.conftest import line_of
 
 
 def test_a_figure_is_a_float_that_remembers_its_method_and_inputs() -> None:
@@ -112,6 +115,28 @@ def test_the_members_of_a_sequence_bring_their_working(booster: Line) -> None:
     sheet = working_of(energy_of_profile([power, 5.0], [3600.0, 3600.0]))
     assert [s.method_id for s in sheet.inputs[0].steps] == ["pump_shaft_power"]
     assert sheet.inputs[1].steps == []
+
+
+def test_a_step_used_twice_is_worked_once_and_then_named_by_its_number(booster: Line) -> None:
+    from mainspring.core.energy.annual import energy_of_profile
+
+    power = pump_shaft_power(0.01, 30.0, 0.7)
+    first, second = working_of(energy_of_profile([power, power], [3600.0, 3600.0])).inputs[0].steps
+    assert (first.number, first.again, bool(first.inputs)) == (2, False, True)
+    assert (second.number, second.again, second.inputs) == (2, True, [])
+    assert second.value == first.value
+
+
+def test_a_saving_is_worked_in_no_more_steps_than_it_has(records: dict[str, Any]) -> None:
+    line = line_of(records["filter"])
+    saved = savings_of(line, Derived(line)).saved
+    assert saved is not None
+
+    def full(working: Working) -> int:
+        beneath = [s for i in working.inputs for s in ([i.step] if i.step else []) + i.steps]
+        return bool(working.method_id and not working.again) + sum(map(full, beneath))
+
+    assert full(working_of(saved)) == sum(isinstance(f.origin, Made) for f in walk(saved))
 
 
 def test_very_large_numbers_stand_in_a_formula_as_powers_of_ten() -> None:

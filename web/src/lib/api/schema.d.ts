@@ -1950,6 +1950,8 @@ export interface components {
          * @description One step of a calculation sheet.
          */
         WorkingView: {
+            /** Again */
+            again: boolean;
             /** Assumptions */
             assumptions: string[];
             /** Dimension */
@@ -1962,6 +1964,8 @@ export interface components {
             inputs: components["schemas"]["WorkingInputView"][];
             /** Method Id */
             method_id: string;
+            /** Number */
+            number: number;
             /** Provenance */
             provenance: string;
             /** Source */

@@ -17,12 +17,36 @@
 		return String(input.value ?? '–');
 	}
 
-	const members = $derived(working.inputs.flatMap((i) => i.steps ?? []));
-	const steps = $derived(working.inputs.filter((i) => i.step && i.step.method_id));
+	const beneath = $derived(working.inputs.filter((i) => i.step?.method_id || i.steps?.length));
+
+	/** Go to a step worked further up in this sheet, opening what it is folded into. */
+	function goTo(link: HTMLElement, number: number): void {
+		let sheet = link.closest<HTMLElement>('[data-depth="0"]');
+		let target = sheet?.querySelector<HTMLElement>(`[data-step="${number}"]`);
+		for (let at = target?.parentElement; at && at !== sheet; at = at.parentElement)
+			if (at instanceof HTMLDetailsElement) at.open = true;
+		target?.scrollIntoView({ block: 'center' });
+		target?.focus();
+	}
 </script>
 
-<section data-depth={depth}>
-	<h4>{working.title}</h4>
+{#snippet step(beneath: Schemas['WorkingView'])}
+	{#if beneath.again}
+		<p class="again">
+			<Formula text={beneath.symbol} /> = {session.show(beneath.value, beneath.dimension)}:
+			<button type="button" onclick={(e) => goTo(e.currentTarget, beneath.number)}
+				>as step {beneath.number}</button
+			>
+		</p>
+	{:else}
+		<Self working={beneath} depth={depth + 1} />
+	{/if}
+{/snippet}
+
+<section data-depth={depth} data-step={working.number || null} tabindex="-1">
+	<h4>
+		{#if working.number > 1}<span class="num">{working.number}</span>{/if}{working.title}
+	</h4>
 	{#if working.method_id}
 		<div class="eq">
 			<span><Formula text={working.symbol} /></span><span>= <Formula text={working.formula} /></span>
@@ -41,17 +65,21 @@
 			{/each}
 		</dl>
 		<p class="source">{working.source}</p>
-		{#each steps as input (input.name)}
-			{#if input.step}<Self working={input.step} depth={depth + 1} />{/if}
-		{/each}
-		{#each members as member, i (i)}
-			<details>
-				<summary
-					><b class="num">{session.show(member.value, member.dimension)}</b>
-					{member.title.toLowerCase()}</summary
-				>
-				<Self working={member} depth={depth + 1} />
-			</details>
+		{#each beneath as input (input.name)}
+			{#if input.step}{@render step(input.step)}{/if}
+			{#each input.steps ?? [] as member, i (i)}
+				{#if member.again}
+					{@render step(member)}
+				{:else}
+					<details>
+						<summary
+							><b class="num">{session.show(member.value, member.dimension)}</b>
+							{member.title.toLowerCase()}</summary
+						>
+						{@render step(member)}
+					</details>
+				{/if}
+			{/each}
 		{/each}
 	{:else}
 		<p class="num lone"><b>{shown}</b></p>
@@ -83,6 +111,23 @@
 		font-weight: 600;
 		color: var(--ink-2);
 		margin-bottom: 4px;
+	}
+	h4 .num {
+		margin-right: 8px;
+		color: var(--ink-3);
+	}
+	.again {
+		margin-top: 8px;
+		padding-left: 12px;
+		border-left: 2px solid var(--rule-strong);
+		font-size: 13px;
+		color: var(--ink-2);
+	}
+	.again button {
+		min-height: 28px;
+		color: inherit;
+		text-decoration: underline;
+		text-underline-offset: 3px;
 	}
 	.eq {
 		display: grid;

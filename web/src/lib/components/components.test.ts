@@ -149,6 +149,8 @@ const working = (more: Partial<Schemas['WorkingView']>): Schemas['WorkingView'] 
 	symbol: 'I',
 	value: 10.8,
 	dimension: 'current',
+	number: 1,
+	again: false,
 	formula: 'P / V',
 	substituted: '5 500 / 400',
 	source: 'a handbook',
@@ -172,6 +174,7 @@ describe('a calculation sheet', () => {
 	it('shows the steps beneath, where values were read, and what was assumed', () => {
 		const leaf = working({
 			method_id: '',
+			number: 0,
 			provenance: 'plate',
 			title: 'Power',
 			value: 5500,
@@ -193,6 +196,32 @@ describe('a calculation sheet', () => {
 		expect(text).toContain('Volts at the motor');
 		expect(text).toContain('volts at the motor'); // the member of the sequence, folded
 		expect(text).toContain('Assumed. sensor height: taken as level');
+	});
+
+	it('works a step once, and where it is used again leads back to it, unfolding it', () => {
+		const member = working({ number: 2, title: 'Volts at the motor' });
+		const sheet = put(WorkingSheet, {
+			working: working({
+				inputs: [
+					{ symbol: '', name: 'levels', value: [1], dimension: 'current', step: null, steps: [member] },
+					{
+						symbol: 'V',
+						name: 'voltage',
+						value: 400,
+						dimension: null,
+						step: { ...member, again: true },
+						steps: []
+					}
+				]
+			})
+		});
+		const folded = sheet.querySelector('details');
+		expect(folded?.open).toBe(false);
+		const back = [...sheet.querySelectorAll('button')].find((b) => b.textContent === 'as step 2');
+		Element.prototype.scrollIntoView = () => {};
+		back?.click();
+		expect(folded?.open).toBe(true);
+		expect(document.activeElement?.getAttribute('data-step')).toBe('2');
 	});
 });
 
