@@ -111,6 +111,7 @@ export function significant(value: number, digits: number): string {
 	let text = value.toFixed(decimals);
 	if (text.includes('.')) text = text.replace(/\.?0+$/, '');
 	const [before = '', after] = text.split('.');
+	if (/^-[0.]*$/.test(text)) return '0';
 	const spaced = before.replace(/\B(?=(\d{3})+(?!\d))/g, (m, _g, at: number) =>
 		before.replace('-', '').length > 4 && at > 0 ? THIN : m
 	);

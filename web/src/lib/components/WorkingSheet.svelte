@@ -30,17 +30,17 @@
 	}
 </script>
 
-{#snippet step(beneath: Schemas['WorkingView'])}
-	{#if beneath.again}
-		<p class="again">
-			<Formula text={beneath.symbol} /> = {session.show(beneath.value, beneath.dimension)}:
-			<button type="button" onclick={(e) => goTo(e.currentTarget, beneath.number)}
-				>as step {beneath.number}</button
+{#snippet again(name: string, steps: Schemas['WorkingView'][])}
+	<p class="again">
+		{name}: as step{steps.length > 1 ? 's' : ''}
+		{#each steps as { number, value, dimension }, i (i)}
+			<button
+				type="button"
+				title={session.show(value, dimension)}
+				onclick={(e) => goTo(e.currentTarget, number)}>{number}</button
 			>
-		</p>
-	{:else}
-		<Self working={beneath} depth={depth + 1} />
-	{/if}
+		{/each}
+	</p>
 {/snippet}
 
 <section data-depth={depth} data-step={working.number || null} tabindex="-1">
@@ -66,20 +66,22 @@
 		</dl>
 		<p class="source">{working.source}</p>
 		{#each beneath as input (input.name)}
-			{#if input.step}{@render step(input.step)}{/if}
-			{#each input.steps ?? [] as member, i (i)}
-				{#if member.again}
-					{@render step(member)}
-				{:else}
-					<details>
-						<summary
-							><b class="num">{session.show(member.value, member.dimension)}</b>
-							{member.title.toLowerCase()}</summary
-						>
-						{@render step(member)}
-					</details>
-				{/if}
+			{@const repeated = (input.steps ?? []).filter((s) => s.again)}
+			{#if input.step?.again}
+				{@render again(input.name, [input.step])}
+			{:else if input.step?.method_id}
+				<Self working={input.step} depth={depth + 1} />
+			{/if}
+			{#each (input.steps ?? []).filter((s) => !s.again) as member (member.number)}
+				<details>
+					<summary
+						><b class="num">{session.show(member.value, member.dimension)}</b>
+						{member.title.toLowerCase()}</summary
+					>
+					<Self working={member} depth={depth + 1} />
+				</details>
 			{/each}
+			{#if repeated.length}{@render again(input.name, repeated)}{/if}
 		{/each}
 	{:else}
 		<p class="num lone"><b>{shown}</b></p>
@@ -124,6 +126,7 @@
 		color: var(--ink-2);
 	}
 	.again button {
+		min-width: 28px;
 		min-height: 28px;
 		color: inherit;
 		text-decoration: underline;

@@ -217,7 +217,7 @@ describe('a calculation sheet', () => {
 		});
 		const folded = sheet.querySelector('details');
 		expect(folded?.open).toBe(false);
-		const back = [...sheet.querySelectorAll('button')].find((b) => b.textContent === 'as step 2');
+		const back = [...sheet.querySelectorAll('button')].find((b) => b.textContent === '2');
 		Element.prototype.scrollIntoView = () => {};
 		back?.click();
 		expect(folded?.open).toBe(true);
