@@ -1,6 +1,6 @@
 """The one pure call: from a record to everything that is derived from it."""
 
-from collections.abc import Callable
+from collections.abc import Callable, Iterable
 from dataclasses import dataclass
 
 from mainspring.core.checks import Finding, Severity, run_checks
@@ -10,7 +10,8 @@ from mainspring.core.errors import MainspringError
 from mainspring.core.line import Line
 from mainspring.core.line.stations import JOINTS, STATIONS
 from mainspring.core.method import Figure, as_figure
-from mainspring.core.procedure.steps import Step, plan_steps
+from mainspring.core.procedure.plan import plan_steps
+from mainspring.core.procedure.step import Step
 from mainspring.core.sentence import Sentence, say
 from mainspring.core.settings import plan_settings
 from mainspring.core.settings.setting import SettingRow
@@ -60,8 +61,11 @@ class Assessment:
         return sum(f.severity is severity for f in self.findings)
 
 
-def assess(line: Line) -> Assessment:
-    """Derived figures, findings, settings and steps of a record; pure, for saved records and drafts alike."""
+def assess(line: Line, clashing: Iterable[str] = ()) -> Assessment:
+    """Derived figures, findings, settings and steps of a record; pure, for saved records and drafts alike.
+
+    `clashing` are words on other lines of the site that answer to this one's address.
+    """
     derived = Derived(line)
     findings = run_checks(line, derived)
     return Assessment(
@@ -69,7 +73,7 @@ def assess(line: Line) -> Assessment:
         derived,
         findings,
         plan_settings(line, derived),
-        plan_steps(line, derived, findings),
+        plan_steps(line, derived, findings, clashing),
         _strip(line, findings),
     )
 

@@ -427,6 +427,12 @@ class Derived:
         return sleep_frequency(self.low_limit)
 
     @cached_property
+    def creeps_to(self) -> Figure:
+        """Gauge pressure that the low limit builds up at no demand."""
+        ratio = share_of(self.low_limit, self.line.motor.rated_frequency)
+        return self.pressure_at_gauge(self.head_at(given("no_flow", 0.0, "flow", "valve shut"), ratio))
+
+    @cached_property
     def wake_at(self) -> Figure:
         """Pressure at which the sleeping drive wakes."""
         control, sensor = self.line.control, self.line.sensor

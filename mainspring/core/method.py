@@ -79,6 +79,8 @@ class Figure(float):
         origin = self.origin
         if isinstance(origin, Leaf):
             return origin.dimension
+        if origin.method.like:
+            return getattr(origin.inputs[origin.method.like], "dimension", None)
         return origin.method.parts.get(origin.part) if origin.part else origin.method.dimension
 
     def leaves(self) -> Iterator[tuple[Leaf, float]]:
@@ -149,6 +151,7 @@ class Method:
     function: Callable[..., Any]
     doc: str
     topic: str
+    like: str = ""  # the parameter whose dimension the result has
 
     def __call__(self, *args: Any, **kwargs: Any) -> Any:
         """Run it as its callers do: the result is a figure, or a tuple of figures."""
@@ -186,11 +189,13 @@ def method(
     symbol: str = "",
     symbols: dict[str, str] | None = None,
     words: bool = False,
+    like: str = "",
 ) -> Declare:
     """Declare a function as a method.
 
     `symbols` maps the formula's symbols to parameter names; `words` says that the formula is a sentence and cannot
-    be evaluated. The function must be annotated with the unit-bearing types of `quantity`.
+    be evaluated; `like` names the parameter whose dimension the result has, where the method
+    serves any. The function must be annotated with the unit-bearing types of `quantity`.
     """
 
     def declare(function: Callable[..., Any]) -> Callable[..., Any]:
@@ -225,6 +230,7 @@ def method(
             function=function,
             doc=doc,
             topic=function.__module__.removeprefix("mainspring.core.").split(".")[0],
+            like=like,
         )
         if id in METHODS:
             raise TypeError(f"two methods are called {id!r}")

@@ -90,7 +90,7 @@ def _working(figure: Figure, numbers: dict[int, int]) -> Working:
             "" if p.symbol == p.name and len(p.name) > 2 else pretty(p.symbol),
             p.name.replace("_", " "),
             _plain(value),
-            p.dimension,
+            p.dimension or getattr(value, "dimension", None),
             _working(value, numbers) if isinstance(value, Figure) else None,
             _steps_of_members(value, numbers),
         )

@@ -4,8 +4,9 @@ import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
+from mainspring.core.diagnosis import pattern_of
 from mainspring.core.errors import OutOfRange
-from mainspring.core.signal.calibration import FIVE_POINTS, PASS, calibrate, pattern_of
+from mainspring.core.signal.calibration import FIVE_POINTS, PASS, calibrate
 
 MISTAKES = {
     "right": lambda x: x + 0.002,

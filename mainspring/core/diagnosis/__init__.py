@@ -1,5 +1,20 @@
-"""Why did it trip: from a class of trip and its moment to causes ranked by what this line's record knows."""
+"""From what was seen to what it fits: trips, the errors of an input, the readings of a step-up."""
 
+from mainspring.core.diagnosis.inputs import pattern_of
+from mainspring.core.diagnosis.pattern import Pattern
+from mainspring.core.diagnosis.step_up import Row, deviations, step_up_pattern
 from mainspring.core.diagnosis.trips import CAUSES, MOMENTS, TRIPS, Cause, Moment, rank_causes
 
-__all__ = ["CAUSES", "MOMENTS", "TRIPS", "Cause", "Moment", "rank_causes"]
+__all__ = [
+    "CAUSES",
+    "MOMENTS",
+    "TRIPS",
+    "Cause",
+    "Moment",
+    "Pattern",
+    "Row",
+    "deviations",
+    "pattern_of",
+    "rank_causes",
+    "step_up_pattern",
+]

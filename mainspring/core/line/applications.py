@@ -1,5 +1,6 @@
 """What a line can be for, what it may hold, and the traits that decide what is asked, checked and proposed."""
 
+from collections.abc import Iterable
 from dataclasses import dataclass
 
 
@@ -168,10 +169,15 @@ def held_by(application: str | None, holds: str | None) -> Held | None:
 
 
 def traits_of(
-    application: str | None, holds: str | None, motor: str | None, supply_phases: str | None, enclosure: str | None
+    application: str | None,
+    holds: str | None,
+    motor: str | None,
+    supply_phases: str | None,
+    enclosure: str | None,
+    also: Iterable[str] = (),
 ) -> frozenset[str]:
     """The traits of a line, by which fields, checks and settings choose whether they apply."""
-    found = {motor or "induction", f"enclosure:{enclosure or 'open'}"}
+    found = {*also, motor or "induction", f"enclosure:{enclosure or 'open'}"}
     found.add("supply:1" if supply_phases == "1" else "supply:3")
     known = APPLICATIONS.get(application or "")
     if known is not None:

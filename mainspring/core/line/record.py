@@ -63,6 +63,10 @@ class Line:
             self.value("motor.type"),
             self.value("supply.phases"),
             self.value("drive.enclosure"),
+            (
+                *(("linked",) if self.value("control.link") not in (None, "none") else ()),
+                *(("analog_output",) if self.value("control.analog_output") not in (None, "none") else ()),
+            ),
         )
 
     @property

@@ -838,6 +838,51 @@ class Control(Group):
     starts_allowed = Quantity(
         "rate", "Starts allowed", above=0, upto=1 / 36, tab="Rest at no demand", when=("rests",), more=True
     )
+    bypass = Choice(
+        "Bypass", {"none": "None", "contactor": "Contactor round the drive"}, tab="Link and bypass", more=True
+    )
+    link = Choice(
+        "Automation link",
+        {"none": "None", "monitor": "It watches", "start_stop": "It starts and stops", "speed": "It sets the speed"},
+        tab="Link and bypass",
+        more=True,
+    )
+    link_lost = Choice(
+        "When the link is lost",
+        {"stop": "Stop", "hold": "Go on as last told", "preset": "Run at a preset speed"},
+        tab="Link and bypass",
+        when=("linked",),
+        more=True,
+    )
+    bus_address = Quantity(
+        "count",
+        "Address on the bus",
+        atleast=0,
+        upto=255,
+        tab="Link and bypass",
+        when=("linked",),
+        more=True,
+        help="Its own on this bus.",
+    )
+    device_instance = Quantity(
+        "count",
+        "Device instance",
+        atleast=0,
+        upto=4194302,
+        tab="Link and bypass",
+        when=("linked",),
+        more=True,
+        help="Its own in the whole internetwork.",
+    )
+    analog_output = Choice(
+        "Output signal tells",
+        {"none": "Nothing", "speed": "Speed", "current": "Current", "power": "Power"},
+        tab="Link and bypass",
+        more=True,
+    )
+    output_load = Quantity(
+        "resistance", "Load on the output", above=0, upto=5e3, tab="Link and bypass", when=("analog_output",), more=True
+    )
 
 
 class Duty(Group):

@@ -1,11 +1,12 @@
 """4–20 mA: from engineering value to signal and back."""
 
 from mainspring.core.errors import check_range
-from mainspring.core.method import DERIVED, Source, method
+from mainspring.core.method import COMMON_PRACTICE, DERIVED, Source, method
 from mainspring.core.quantity import (
     WATER_20C,
     ConductorArea,
     G,
+    Hertz,
     KilogramPerCubicMetre,
     Metre,
     MetreHead,
@@ -244,6 +245,54 @@ def share_of_range(value: float, range_low: float, range_high: float) -> Percent
 
 
 @method(
+    id="value_of_share",
+    symbol="v",
+    formula="lo + x * (hi - lo)",
+    symbols={"x": "share_of_range", "lo": "range_low", "hi": "range_high"},
+    source=DERIVED,
+    like="range_low",
+)
+def value_of_share(share_of_range: Percent, range_low: float, range_high: float) -> float:
+    """What a display should show at a share of a sensor's range, whatever it measures.
+
+    Parameters
+    ----------
+    share_of_range : 0 at the low end, 1 at the high end [-]
+    range_low : at the low end of the signal
+    range_high : at the high end, the same kind
+
+    Examples
+    --------
+    >>> value_of_share(0.25, 0.0, 16e5)
+    400000.0
+    """
+    return range_low + share_of_range * (range_high - range_low)
+
+
+@method(
+    id="frequency_of_reference",
+    symbol="f",
+    formula="x * f_b",
+    symbols={"x": "share", "f_b": "base_frequency"},
+    source=COMMON_PRACTICE,
+)
+def frequency_of_reference(share: Percent, base_frequency: Hertz) -> Hertz:
+    """Frequency that a scaled speed signal asks for: 0 V is 0 Hz, 5 V 30 Hz, 10 V 60 Hz on a 60 Hz motor.
+
+    Parameters
+    ----------
+    share : of the signal's span [-]
+    base_frequency : at the full signal [Hz]
+
+    Examples
+    --------
+    >>> frequency_of_reference(0.5, 60.0)
+    30.0
+    """
+    return share * base_frequency
+
+
+@method(
     id="signal_of_share",
     symbol="I",
     formula="0.004 + 0.016 * x",
@@ -294,6 +343,7 @@ def volts_of_share(share_of_range: Percent, zero_volts: Volt = 0.0) -> Volt:
     formula="lo + (U - U_0) / (U_1 - U_0) * (hi - lo)",
     symbols={"U": "voltage", "lo": "range_low", "hi": "range_high", "U_0": "zero_volts", "U_1": "full_volts"},
     source=DERIVED,
+    like="range_low",
 )
 def value_of_volts(
     voltage: float, range_low: float, range_high: float, zero_volts: float = 0.0, full_volts: float = 10.0

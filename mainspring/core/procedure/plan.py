@@ -1,0 +1,76 @@
+"""The run sheet of a record: which steps, in safe order, and what each holds."""
+
+from collections.abc import Iterable
+from dataclasses import replace
+
+from mainspring.core.checks.finding import Finding
+from mainspring.core.derived import Derived
+from mainspring.core.line import Line
+from mainspring.core.procedure.isolate import isolate_steps
+from mainspring.core.procedure.loop import loop_steps
+from mainspring.core.procedure.many import many_steps
+from mainspring.core.procedure.power import link_step, power_steps
+from mainspring.core.procedure.signals import signal_steps
+from mainspring.core.procedure.step import Step
+from mainspring.core.procedure.turn import turn_steps
+from mainspring.core.sentence import say
+
+
+def plan_steps(line: Line, derived: Derived, findings: list[Finding], clashes: Iterable[str] = ()) -> list[Step]:
+    """The run sheet of a record, in safe order: a step never before what guards it.
+
+    `clashes` name other lines whose device instance or address is this one's.
+    """
+    steps = [
+        *isolate_steps(line),
+        *power_steps(line, derived, findings),
+        *many_steps(line),
+        *((link_step(line, tuple(clashes)),) if line.value("control.link") not in (None, "none") else ()),
+        *turn_steps(line, derived),
+        *signal_steps(line),
+        *loop_steps(line, derived),
+        _warning(line),
+        _record(),
+    ]
+    return _joined(steps)
+
+
+def _joined(steps: list[Step]) -> list[Step]:
+    """Phases written as `phase.` spelt out, steps that this line does not have left out, gates filled in."""
+    ids = [s.id for s in steps]
+    spelt = []
+    for step in steps:
+        after: list[str] = []
+        for wanted in step.after:
+            after += [i for i in ids if i == wanted or (wanted.endswith(".") and i.startswith(wanted))]
+        spelt.append(replace(step, after=tuple(dict.fromkeys(a for a in after if a != step.id))))
+    return [replace(s, gates=tuple(o.id for o in spelt if s.id in o.after)) for s in spelt]
+
+
+def _warning(line: Line) -> Step:
+    items = {"warning": "“Starts by itself” on the machine", "cover": "Covers, guards and labels back"}
+    if "pump" in line.traits and "closed" not in line.traits and "wet_well" not in line.traits:
+        items["water"] = "Drinking water: flushed and sampled as the local rule asks"
+    if line.value("control.bypass") == "contactor":
+        items["bypass"] = "Bypass back on the drive"
+    return Step(
+        "finish.site",
+        "As somebody else will find it",
+        say("Go round once more."),
+        "The next one at this machine does not know what you know.",
+        "list",
+        after=("turn.baseline",),
+        items=items,
+    )
+
+
+def _record() -> Step:
+    return Step(
+        "finish.record",
+        "As left, and password",
+        say("Enter the as-left settings, set the password last and keep it with the site."),
+        "What was it set to? The sheet answers in a year.",
+        "tick",
+        after=("turn.", "signals.", "loop.", "many.", "finish.site"),
+        safety=False,
+    )

@@ -1,0 +1,196 @@
+"""First power, and what is entered into the drive before anything turns."""
+
+from mainspring.core.checks.finding import Finding, Severity
+from mainspring.core.derived import Derived
+from mainspring.core.line import Line
+from mainspring.core.method import given
+from mainspring.core.procedure.step import Reading, Step, known, planned
+from mainspring.core.sentence import Sentence, say
+
+_THREE = (("l1_l2", "L1 to L2"), ("l2_l3", "L2 to L3"), ("l3_l1", "L3 to L1"))
+
+
+def power_steps(line: Line, derived: Derived, findings: list[Finding]) -> list[Step]:
+    """Line volts, energise, region, motor data, limits, identification."""
+    used = line.value("line.drive_state") == "used"
+    return [
+        _line_volts(line),
+        _energise(line, findings),
+        *((_saved(), _reset()) if used else ()),
+        _region(line),
+        _motor_data(line, derived, findings),
+        _limits(line, derived),
+        _identification(line, derived),
+    ]
+
+
+def _line_volts(line: Line) -> Step:
+    expected = known(lambda: line.supply.voltage)
+    pairs = (("l_n", "L to N"),) if line.value("supply.phases") == "1" else _THREE
+    return Step(
+        "power.line_volts",
+        "Line volts" if len(pairs) == 1 else "Three line voltages",
+        say("Measure at the line side of the open isolator, before the drive sees it."),
+        "A wrong transformer tap destroys a drive at first power.",
+        "readings",
+        danger="Live work: only by a competent person, with the protection the local rule asks for.",
+        after=("isolate.",),
+        readings=tuple(
+            Reading(i, label, "voltage", expected[0] if expected else None, low=0.0, tolerance=0.10)
+            for i, label in pairs
+        ),
+        rests_on=expected,
+        wrong="Do not energise. Find the tap or the phase that is wrong.",
+    )
+
+
+def _stops(findings: list[Finding], *places: str) -> tuple[str, ...]:
+    return tuple(f.title for f in findings if f.place in places and f.severity is Severity.STOP)
+
+
+def _energise(line: Line, findings: list[Finding]) -> Step:
+    return Step(
+        "power.energise",
+        "Energise",
+        say("Covers on, lock off by its owner, stand to the side, close the isolator."),
+        "If something fails, it fails now and outwards.",
+        "tick",
+        danger="Arc flash. Nobody in front of the drive; door closed.",
+        after=("power.line_volts",),
+        rests_on=known(
+            lambda: line.supply.voltage, lambda: line.drive.input_voltage_low, lambda: line.drive.input_voltage_high
+        ),
+        held_by=_stops(findings, "supply-drive"),
+    )
+
+
+def _saved() -> Step:
+    return Step(
+        "power.saved",
+        "Save what is in it",
+        say("Copy the settings of this used drive out, or photograph every one that differs from factory."),
+        "What it was set to is lost with the reset.",
+        "tick",
+        after=("power.energise",),
+        safety=False,
+        skip="What this drive was set to before cannot be restored.",
+    )
+
+
+def _reset() -> Step:
+    return Step(
+        "power.reset",
+        "Reset to factory values",
+        say("A used drive only; a new one is as it left the factory."),
+        "Somebody's old setting is the slowest fault to find.",
+        "tick",
+        danger="Some drives start by themselves after a reset when the start contact is closed: open it.",
+        after=("power.energise", "power.saved"),
+        safety=False,
+        skip="Settings of the drive's former life may still act.",
+    )
+
+
+def _region(line: Line) -> Step:
+    return Step(
+        "power.region",
+        "Region and clock",
+        say("Region first, it changes other defaults; then date and time, language, display lines."),
+        "50 or 60 Hz and kW or hp stand behind every other default; faults need a date.",
+        "tick",
+        after=("power.energise", "power.reset"),
+        rests_on=known(lambda: line.supply.frequency),
+    )
+
+
+def _motor_data(line: Line, derived: Derived, findings: list[Finding]) -> Step:
+    return Step(
+        "data.motor",
+        "Motor data entered",
+        say("Enter the motor's values from the settings sheet, read each back from the display."),
+        "They protect the motor and feed the drive's model of it.",
+        "tick",
+        after=("power.region",),
+        rests_on=planned(line, derived, "motor"),
+        held_by=_stops(findings, "motor", "drive-motor"),
+    )
+
+
+def _limits(line: Line, derived: Derived) -> Step:
+    return Step(
+        "data.limits",
+        "Limits, ramps, protections",
+        say("Current limit, lowest and highest speed, ramps, dry run, restart: from the settings sheet."),
+        "Before anything turns, the drive must know where to stop.",
+        "tick",
+        danger="Automatic restart means the machine starts by itself: put the warning on it.",
+        after=("data.motor",),
+        rests_on=planned(line, derived, "limits", "ramps"),
+    )
+
+
+def _identification(line: Line, derived: Derived) -> Step:
+    return Step(
+        "data.identification",
+        "Motor identification",
+        say("Motor cold and coupled: run the standstill variant. 1 to 10 min; odd noises are normal."),
+        "The drive measures the winding and controls better for it.",
+        "choice",
+        danger="The rotating variant turns the machine: only uncoupled, people clear.",
+        choices={
+            "standstill": "Run, standstill",
+            "rotating": "Run, rotating (uncoupled)",
+            "not_offered": "Not offered by this drive",
+        },
+        right="*",
+        after=("data.limits",),
+        rests_on=planned(line, derived, "motor"),
+        safety=False,
+        skip="The drive works with the plate's values alone; torque at low speed is less sure.",
+    )
+
+
+def link_step(line: Line, clashes: tuple[str, ...]) -> Step:
+    """The link to the building's automation; `clashes` are other lines that answer to the same name."""
+    address, instance = known(lambda: line.control.bus_address), known(lambda: line.control.device_instance)
+    readings = []
+    if address:
+        readings.append(Reading("address", "Address shown", "count", address[0], band=0.4))
+    if instance:
+        readings.append(Reading("instance", "Device instance shown", "count", instance[0], band=0.4))
+    what = "Read address and instance back from the display"
+    if instance and instance[0] > 999:
+        thousands, rest = divmod(int(instance[0]), 1000)
+        what += ", entered in some drives as {a} thousands and {b}"
+        return _link(
+            say(
+                what + ".",
+                a=given("thousands", float(thousands), "count", "of the instance"),
+                b=given("rest", float(rest), "count", "of the instance"),
+            ),
+            tuple(readings),
+            clashes,
+        )
+    return _link(say(what + "."), tuple(readings), clashes)
+
+
+def _link(what: Sentence, readings: tuple[Reading, ...], clashes: tuple[str, ...]) -> Step:
+    items = {
+        "may": "What the automation may do is as agreed: watch, start and stop, or set the speed",
+        "lost": "Link pulled: the drive does what was agreed",
+        "ends": "Termination on the two ends of the line only",
+    }
+    return Step(
+        "many.link",
+        "Link to the automation",
+        what,
+        "Two devices that answer to one name bring both down, somewhere else.",
+        "readings" if readings else "list",
+        after=("data.limits",),
+        readings=readings,
+        items=items,
+        rests_on=tuple(r.expected for r in readings if r.expected is not None),
+        held_by=clashes,
+        safety=False,
+        skip="The automation does not see or steer this drive, or sees the wrong one.",
+    )

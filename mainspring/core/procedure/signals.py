@@ -1,0 +1,210 @@
+"""Every input proven before it is trusted, every output before somebody relies on it."""
+
+from mainspring.core.control.held import ZERO_VOLTS, signal_at_setpoint
+from mainspring.core.errors import MainspringError
+from mainspring.core.line import Line
+from mainspring.core.method import Figure, given
+from mainspring.core.procedure.step import Reading, School, Step, StepTable, known
+from mainspring.core.sentence import say
+from mainspring.core.signal.calibration import FIVE_POINTS, GROSS, PASS
+from mainspring.core.signal.loop import frequency_of_reference, signal_of_share, value_of_share, volts_of_share
+
+
+def signal_steps(line: Line) -> list[Step]:
+    """Digital inputs, relays, the sensor's place, its five points, its setpoint; the reference; the output."""
+    steps = [_digital(line), _relays()]
+    if "loop" in line.traits or not line.has("line.application"):
+        if {"tank", "holds:pressure"} <= line.traits:
+            steps.append(_place())
+        steps += [_input(line), _sensor(line)]
+    else:
+        steps.append(_reference(line))
+    if line.value("control.analog_output") not in (None, "none"):
+        steps.append(_output(line))
+    return steps
+
+
+def _digital(line: Line) -> Step:
+    items = {
+        "start": "Start contact made: the drive shows it; broken: it stops",
+        "interlock": "Safety contact opened while running slowly: it stops at once",
+    }
+    if line.value("motor.thermal") not in (None, "none"):
+        items["thermal"] = "Thermal contact of the motor opened: it trips"
+    if "wet_well" in line.traits:
+        items["high"] = "High-level float lifted: alarm, and the standby pump"
+        items["dry"] = "Low-level float or stop level: it stops"
+    if line.value("control.link") in ("start_stop", "speed"):
+        items["automation"] = "Start and stop from the automation"
+    return Step(
+        "signals.digital",
+        "Contacts in",
+        say("Make and break each at the far end of its wire, watch the drive's display."),
+        "A contact that was never opened has never been proven.",
+        "list",
+        danger="It may start when a contact closes. Reference at its lowest, people clear.",
+        after=("turn.rotation", "many.units"),
+        items=items,
+        wrong="Find the wire: terminal, common, contact, logic of the input.",
+    )
+
+
+def _relays() -> Step:
+    return Step(
+        "signals.relays",
+        "Relays out",
+        say("Look at each where it ends, not at the drive's terminal."),
+        "An alarm that nobody gets is none.",
+        "list",
+        after=("turn.rotation", "many.units"),
+        items={"running": "Running: made while it turns", "fault": "Fault: comes when the drive trips or loses power"},
+        safety=False,
+        skip="Nobody is told when this drive stops.",
+    )
+
+
+def _place() -> Step:
+    return Step(
+        "signals.place",
+        "Where the sensor sits",
+        say("Look at the pipe from the tank to the sensor."),
+        "On the far side of a branch or valve from the tank it feels another pressure than the tank holds.",
+        "choice",
+        after=("turn.rotation", "many.units"),
+        choices={"fits": "As the school wants it", "other": "Elsewhere"},
+        right="fits",
+        wrong="Both schools agree: never beyond a branch or valve from the tank. Move it, or say why it stays.",
+        schools={
+            "near_tank": School("Within 3 m of the tank", "Same straight run; it feels what the tank holds."),
+            "after_tank": School("After the tank, before the first branch", "Never between pump and tank."),
+        },
+        rests_on=(),
+        safety=False,
+        skip="It may hunt, or start and stop on another branch's demand.",
+    )
+
+
+def _zero(line: Line) -> tuple[float, str]:
+    """Signal at the low end of the range, and its kind."""
+    volts = ZERO_VOLTS.get(line.value("sensor.signal") or "")
+    return (0.004, "signal") if volts is None else (volts, "voltage")
+
+
+def _input(line: Line) -> Step:
+    zero, kind = _zero(line)
+    span = 0.016 if kind == "signal" else 10.0 - zero
+    held = line.held
+    shares = tuple(given(f"point_{s:g}", s, "percent", "point of the range") for s in FIVE_POINTS)
+
+    def signal(share: Figure) -> Figure:
+        if kind == "signal":
+            return signal_of_share(share)
+        return volts_of_share(share, given("zero_volts", zero, "voltage", "the signal's zero"))
+
+    columns = [
+        Reading("up", "Signal, rising", kind, low=0.0, band=PASS * span, gross=GROSS * span),
+        Reading("down", "falling", kind, low=0.0, band=PASS * span, gross=GROSS * span, optional=True),
+    ]
+    expected: list[dict[str, Figure]] = [{"up": signal(s), "down": signal(s)} for s in shares]
+    missing = ""
+    try:
+        assert held is not None
+        low, high = line.figure(held.range_low), line.figure(held.range_high)
+        width = abs(float(high) - float(low))
+        columns.append(
+            Reading("shown", "Display", held.dimension or "ratio", band=2 * PASS * width, gross=GROSS * width)
+        )
+        for row, share in zip(expected, shares, strict=True):
+            row["shown"] = value_of_share(share, low, high)
+    except (MainspringError, AssertionError) as gap:
+        missing = str(gap) or "the range of the sensor is not known"
+    return Step(
+        "signals.input",
+        "Sensor input at five points",
+        say("Give 0, 25, 50, 75 and 100 % of the range, up and down: by pump and gauge, or a source in its place."),
+        "A wrong range, switch or zero shows its own pattern over five points and hides at one.",
+        "table",
+        danger="Vent the sensor's line slowly. Loop disconnected at the drive while a source feeds the input.",
+        after=("turn.rotation", "many.units"),
+        table=StepTable(shares, tuple(columns), tuple(expected), missing, all_rows=True),
+        rests_on=tuple(row["shown"] for row in expected if "shown" in row),
+        wrong="Correct what the pattern names, then read all five again.",
+    )
+
+
+def _sensor(line: Line) -> Step:
+    expected = known(lambda: signal_at_setpoint(line))
+    value, kind = _zero(line)
+    zero = given("zero_signal", value, kind, "the signal's zero")
+    air = "holds:duct" in line.traits
+    vents = air or line.held is None or line.held.dimension == "pressure"
+    return Step(
+        "signals.sensor",
+        "Sensor at zero and at the setpoint",
+        say("Isolate and vent the sensor, read the signal; then at the setpoint by a gauge or a second instrument."),
+        "The input may be right and the sensor wrong: this is the sensor itself, in its place.",
+        "readings",
+        danger="Up on ladder or roof: both hands for yourself, tools on a line."
+        if air
+        else "Trapped pressure: vent slowly, and know where the water goes.",
+        after=("turn.baseline", "signals.input"),
+        readings=(
+            Reading("zero", "Vented" if vents else "At its low end", kind, zero, low=0.0, tolerance=0.02)
+            if zero > 0
+            else Reading("zero", "Vented", kind, low=0.0, high=0.1),
+            Reading("setpoint", "At the setpoint", kind, expected[0] if expected else None, low=0.0, tolerance=0.03),
+        ),
+        rests_on=expected,
+        wrong="Read again. If it stays: range, height of the sensor, or its zero.",
+    )
+
+
+def _reference(line: Line) -> Step:
+    shares = tuple(given(f"point_{s:g}", s, "percent", "of the speed signal") for s in FIVE_POINTS)
+    missing = ""
+    expected: tuple[dict[str, Figure], ...] = ()
+    try:
+        base = line.motor.rated_frequency
+        expected = tuple({"shown": frequency_of_reference(s, base)} for s in shares)
+    except MainspringError as gap:
+        missing = str(gap)
+    return Step(
+        "signals.reference",
+        "Speed signal at five points",
+        say("From the far end: 0, 25, 50, 75, 100 %. Started without a signal it runs at its lowest speed: expected."),
+        "A 2–10 V signal on an unscaled input reads 12 Hz of 60 at its zero.",
+        "table",
+        danger="The machine follows the signal. People clear, stop button in reach.",
+        after=("turn.baseline",),
+        table=StepTable(
+            shares,
+            (Reading("shown", "Reference shown", "frequency", low=0.0, band=0.5, gross=5.0),),
+            expected,
+            missing,
+            all_rows=True,
+        ),
+        rests_on=known(lambda: line.motor.rated_frequency),
+        wrong="Signal type at both ends, low and high end of the input's scale.",
+    )
+
+
+def _output(line: Line) -> Step:
+    shares = tuple(given(f"point_{s:g}", s, "percent", "of what the output tells") for s in (0.0, 0.5, 1.0))
+    return Step(
+        "signals.output",
+        "Output signal at three points",
+        say("Meter in series at the far end: standing, half, full. The last shows whether the drive can push 20 mA."),
+        "A load above what the output can drive looks right until half way.",
+        "table",
+        after=("turn.baseline",),
+        table=StepTable(
+            shares,
+            (Reading("read", "Signal", "signal", low=0.0, band=2 * PASS * 0.016, gross=0.002),),
+            tuple({"read": signal_of_share(s)} for s in shares),
+            all_rows=True,
+        ),
+        rests_on=known(lambda: line.control.output_load),
+        safety=False,
+        skip="Whoever reads this output is not told that it was never checked.",
+        wrong="Scale at both ends; then the resistance of all that the loop passes through.",
+    )

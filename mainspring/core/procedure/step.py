@@ -1,0 +1,143 @@
+"""What a step of the run sheet is: what to do, why, how it is proven, what holds it and what it holds."""
+
+from collections.abc import Callable, Mapping
+from dataclasses import dataclass, field
+
+from mainspring.core.derived import Derived
+from mainspring.core.errors import MainspringError, NotKnown
+from mainspring.core.line import Line
+from mainspring.core.method import Figure
+from mainspring.core.sentence import Sentence
+from mainspring.core.settings.setting import SETTINGS
+
+PHASES = {
+    "isolate": "Isolate and wait",
+    "power": "First power",
+    "data": "Set the drive",
+    "many": "More than one",
+    "turn": "First turn",
+    "signals": "Signals",
+    "loop": "Close the loop",
+    "finish": "Hand over",
+}
+PROOFS = {
+    "tick": "done, with your name",
+    "countdown": "the server's clock, then your name",
+    "readings": "readings inside their band",
+    "choice": "what you saw",
+    "list": "each one seen",
+    "table": "a row at each point",
+    "units": "each unit by itself",
+    "turns": "two directions compared",
+    "photo": "a photo",
+}
+YES = 1.0  # how a thing seen is kept beside numbers
+
+
+@dataclass(frozen=True)
+class Reading:
+    """One number to read: its kind, what is expected, and between what it passes.
+
+    `tolerance` is a share of the expected value, `band` the same in units of the reading. Beyond `gross` no
+    explanation is taken: the thing does not work.
+    """
+
+    id: str
+    label: str
+    dimension: str
+    expected: Figure | None = None
+    low: float | None = None
+    high: float | None = None
+    tolerance: float | None = None
+    band: float | None = None
+    gross: float | None = None
+    optional: bool = False
+
+
+@dataclass(frozen=True)
+class StepTable:
+    """Rows to read at several references, each cell with its prediction."""
+
+    references: tuple[Figure, ...]
+    columns: tuple[Reading, ...]
+    expected: tuple[Mapping[str, Figure], ...]
+    missing: str = ""
+    all_rows: bool = False  # or only the last one
+    fills: tuple[str, ...] = ()  # a reading that another of these stands in for
+
+
+@dataclass(frozen=True)
+class School:
+    """One of two ways the trade does it, with its reason and, for a reading, what it leads one to expect."""
+
+    label: str
+    why: str
+    expected: Figure | None = None
+    asks_why: bool = False  # who takes it says why, and it stays visible
+
+
+@dataclass(frozen=True)
+class Step:
+    """One step of the run sheet.
+
+    `safety` marks what guards people or machine: it is never overridden. `skip` says what is lost by going on without
+    the step; empty, the step cannot be left out either.
+    """
+
+    id: str
+    title: str
+    what: Sentence
+    why: str
+    proof: str
+    danger: str = ""
+    after: tuple[str, ...] = ()  # ids of steps, or a phase and a dot for all of it
+    readings: tuple[Reading, ...] = ()
+    choices: Mapping[str, str] | None = None
+    right: str = ""  # the choice that proves the step, * for any
+    wrong: str = ""  # what to do when it does not come right
+    items: Mapping[str, str] = field(default_factory=dict)
+    units: int = 0
+    schools: Mapping[str, School] = field(default_factory=dict)
+    seconds: Figure | None = None
+    table: StepTable | None = None
+    rests_on: tuple[Figure, ...] = ()
+    held_by: tuple[str, ...] = ()  # open stop findings that hold this step
+    safety: bool = True
+    skip: str = ""
+    gates: tuple[str, ...] = ()  # steps that wait for this one; filled in by the plan
+
+    @property
+    def phase(self) -> str:
+        """The phase it stands in."""
+        return self.id.split(".")[0]
+
+
+def known(*getters: Callable[[], Figure]) -> tuple[Figure, ...]:
+    """The figures that can be told now."""
+    found = []
+    for get in getters:
+        try:
+            found.append(get())
+        except MainspringError:
+            continue
+    return tuple(found)
+
+
+def first_known(*getters: Callable[[], Figure]) -> Figure | None:
+    """The first of the figures that can be told now."""
+    return next(iter(known(*getters)), None)
+
+
+def planned(line: Line, derived: Derived, *groups: str) -> tuple[Figure, ...]:
+    """Figures of the settings of some groups: evidence that they were entered rests on these."""
+
+    def getter(plan: Callable[..., object]) -> Callable[[], Figure]:
+        def get() -> Figure:
+            value = plan(line, derived).value  # type: ignore[attr-defined]
+            if not isinstance(value, Figure):
+                raise NotKnown("choice", "a number")
+            return value
+
+        return get
+
+    return known(*(getter(s.plan) for s in SETTINGS.values() if s.group in groups))

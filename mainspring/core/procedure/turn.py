@@ -1,0 +1,192 @@
+"""First turn: rotation, filling, the step up to full speed, the baseline."""
+
+from mainspring.core.derived import Derived
+from mainspring.core.errors import MainspringError
+from mainspring.core.line import Line
+from mainspring.core.method import Figure, given
+from mainspring.core.procedure.step import Reading, School, Step, StepTable
+from mainspring.core.sentence import say
+
+_SWAP = (
+    "Power off, lock, wait, measure. Swap two motor leads at the drive, then prove it again. With a bypass, reversing"
+    " in the drive would leave the motor running backwards in bypass."
+)
+WASTE_FREQUENCY = 45.0  # Hz; prevents up-thrust on an empty rising main (common practice)
+FILL_PRESSURE = 0.7e5  # Pa, 10 psi, and the time it may take (common practice)
+FILL_TIME = 180.0  # s
+
+
+def turn_steps(line: Line, derived: Derived) -> list[Step]:
+    """Rotation by the shaft or by comparing, then what must come before full speed, then full speed."""
+    hidden = "submersible" in line.traits
+    if "fan_array" in line.traits:
+        steps = []  # each unit has been seen turning
+    else:
+        steps = [_waste(), _compare_turns()] if hidden else [_rotation()]
+    if line.value("control.bypass") == "contactor":
+        steps.append(_bypass())
+    if {"booster", "transfer", "borehole"} & line.traits:
+        steps.append(_fill())
+    return [*steps, _step_up(line, derived), _baseline()]
+
+
+def _rotation() -> Step:
+    return Step(
+        "turn.rotation",
+        "Rotation at 6 Hz",
+        say(
+            "Local control, jog about {jog}, look at the shaft.", jog=given("jog", 6.0, "frequency", "common practice")
+        ),
+        "A pump running backwards still makes some pressure and fools the gauge.",
+        "choice",
+        danger="The machine is about to turn. People, tools and sleeves clear of the coupling; stop button in reach.",
+        choices={"right": "Turns the right way", "wrong": "Turns the wrong way"},
+        right="right",
+        wrong=_SWAP,
+        schools=_reversal_schools(),
+        after=("data.", "many.units"),
+    )
+
+
+def _reversal_schools() -> dict[str, School]:
+    return {
+        "leads": School(
+            "By two motor leads", "Right with and without a bypass. Taken unless somebody decides otherwise."
+        ),
+        "drive": School(
+            "By the drive's setting", "Wrong with a bypass; lost with the next factory reset.", asks_why=True
+        ),
+    }
+
+
+def _waste() -> Step:
+    return Step(
+        "turn.waste",
+        "Pump to waste until clear",
+        say(
+            "Outlet open to waste, about {f}. Stay with it until the water runs clear.",
+            f=given("waste", WASTE_FREQUENCY, "frequency", "common practice: below full speed on an empty rising main"),
+        ),
+        "Sand kills pump and valves; an empty rising main lets the pump lift off its thrust bearing.",
+        "choice",
+        danger="Never unattended: sleep and dry-run protection do not watch now. Know where the water goes and that"
+        " nobody stands there.",
+        choices={"clear": "Stayed with it; it runs clear", "sand": "Still sand or colour"},
+        right="clear",
+        wrong="Go on pumping, stay with it. If it does not clear within the hour, stop and ask who drilled it.",
+        after=("data.",),
+    )
+
+
+def _compare_turns() -> Step:
+    return Step(
+        "turn.rotation",
+        "Rotation by comparing",
+        say("Everything open, full speed: read pressure and flow. Swap two leads, read again at the same opening."),
+        "Nobody sees the shaft. The direction that gives more is the right one.",
+        "turns",
+        danger="To swap leads: power off, lock, wait for the capacitors, measure. An overload at once points to the"
+        " wrong direction: stop.",
+        readings=(
+            Reading("first_pressure", "As wired: pressure", "pressure"),
+            Reading("first_flow", "As wired: flow", "flow", low=0.0, optional=True),
+            Reading("second_pressure", "Swapped: pressure", "pressure"),
+            Reading("second_flow", "Swapped: flow", "flow", low=0.0, optional=True),
+        ),
+        choices={"second": "Left swapped", "first": "Put back as it was wired"},
+        wrong="The leads stand in the direction that gives less. " + _SWAP,
+        after=("turn.waste",),
+    )
+
+
+def _bypass() -> Step:
+    return Step(
+        "turn.bypass",
+        "Rotation in bypass",
+        say("Drive isolated, a short run in bypass: look at the shaft, or at the pressure."),
+        "The drive makes its own phase order; the bypass has the supply's.",
+        "choice",
+        danger="Full voltage, full speed at once. People clear, system open.",
+        choices={"right": "Turns the right way", "wrong": "Turns the wrong way"},
+        right="right",
+        wrong="Right on the drive and wrong in bypass: swap two leads of the supply to the bypass, not of the motor.",
+        after=("turn.rotation", "many.units"),
+    )
+
+
+def _fill() -> Step:
+    return Step(
+        "turn.fill",
+        "Fill the line",
+        say(
+            "Far valves open to let the air out, run slowly. {p} must come within {t}; if not, stop.",
+            p=given("fill_pressure", FILL_PRESSURE, "pressure", "common practice"),
+            t=given("fill_time", FILL_TIME, "time", "common practice"),
+        ),
+        "Water that rushes into an empty line hammers where it stops.",
+        "readings",
+        danger="Water hammer. Potable water: flush and take samples by the local rule before anybody drinks.",
+        readings=(
+            Reading("pressure", "Pressure reached", "pressure", low=FILL_PRESSURE),
+            Reading("time", "Time it took", "time", low=0.0, high=FILL_TIME + 0.5),
+        ),
+        wrong="Stop. Suction shut, pump not primed, a valve open, a burst: find it before the next try.",
+        after=("turn.rotation",),
+    )
+
+
+def _step_up(line: Line, derived: Derived) -> Step:
+    try:
+        references = step_references(line.motor.rated_frequency)
+        expected = tuple(derived.expected_at(f) for f in references)
+        table = StepTable(references, _columns(line), expected)
+        rests = tuple(figure for row in expected for figure in row.values())
+    except MainspringError as gap:
+        base = line.value("motor.rated_frequency") or 50.0
+        table = StepTable(step_references(given("base", base, "frequency")), _columns(line), (), str(gap))
+        rests = ()
+    return Step(
+        "turn.step_up",
+        "Step up to full speed",
+        say("Open to the system. Raise the reference step by step, let it settle, read display and gauge."),
+        "The grey figure is what this machine should show. The full-speed row becomes the baseline.",
+        "table",
+        danger="The machine is turning. Stop button in reach. Never leave a pump running against a shut valve.",
+        after=("turn.rotation", "many.units", "turn.fill", "turn.bypass", "turn.waste"),
+        table=table,
+        rests_on=rests,
+    )
+
+
+STEP_COLUMNS = (
+    Reading("speed", "Speed", "speed", low=0.0, tolerance=0.02, optional=True),
+    Reading("current", "Current", "current", low=0.0, tolerance=0.10, optional=True),
+    Reading("power", "Power", "input_power", low=0.0, tolerance=0.10, optional=True),
+    Reading("pressure", "Outlet", "pressure", tolerance=0.08, optional=True),
+)
+
+
+def _columns(line: Line) -> tuple[Reading, ...]:
+    """Columns of the step-up: a fan's pressure is read across it, in air."""
+    if "fan" not in line.traits:
+        return STEP_COLUMNS
+    return (*STEP_COLUMNS[:-1], Reading("pressure", "Across fan", "air_pressure", tolerance=0.12, optional=True))
+
+
+def step_references(base: Figure) -> tuple[Figure, ...]:
+    """References of the step-up: every 10 Hz, half a step before the end, full speed."""
+    below = [float(f) for f in range(10, int(base), 10)] + [float(base) - 5]
+    references = [given(f"reference_{f:g}", f, "frequency", "reference of the step-up") for f in below]
+    return (*references, given("reference_full", float(base), "frequency", "full speed"))
+
+
+def _baseline() -> Step:
+    return Step(
+        "turn.baseline",
+        "Keep the baseline",
+        say("Confirm the full-speed row: every later visit is read against it."),
+        "In a year someone will ask whether it has changed.",
+        "tick",
+        after=("turn.step_up",),
+        safety=False,
+    )
