@@ -3,6 +3,7 @@
 import contextlib
 import threading
 from collections.abc import AsyncIterator
+from datetime import datetime
 from typing import Any, Literal
 from uuid import UUID
 
@@ -18,7 +19,7 @@ from mainspring.api import errors, schemas
 from mainspring.api.settings import AppSettings
 from mainspring.core.diagnosis import Moment
 from mainspring.core.simulation import kernel
-from mainspring.service import bench, catalogue, curves, handover, lines, photo, run, sheet, trip
+from mainspring.service import bench, catalogue, curves, handover, lines, photo, run, sheet, story, trip
 from mainspring.service.curve_file import FoundCurve, curves_of_file
 from mainspring.service.views import (
     AssessmentView,
@@ -39,6 +40,13 @@ ERRORS: dict[int | str, dict[str, Any]] = {
     422: {"model": errors.Problem},
     503: {"model": errors.Problem},
 }
+
+
+class Pulse(BaseModel):
+    """The newest event of a line, by which a screen sees that something was kept; and the server's time."""
+
+    event: int
+    now: datetime
 
 
 class Health(BaseModel):
@@ -199,8 +207,40 @@ def _routes(app: FastAPI, db: MySQLDatabase, warm: threading.Event) -> None:
 
     @app.post("/api/lines/{line_id}/evidence", status_code=201)
     def add_evidence(line_id: str, body: schemas.NewEvidence) -> RunView:
-        opened = run.add_evidence(db, line_id, str(body.id), body.step, body.kind, body.data, body.by, body.note)
+        opened = run.add_evidence(
+            db,
+            line_id,
+            str(body.id),
+            body.step,
+            body.kind,
+            body.data,
+            body.by,
+            body.note,
+            body.at,
+            body.instrument,
+            body.seen,
+        )
         return run.run_view(opened)[0]
+
+    @app.put("/api/lines/{line_id}/visits/{visit_id}")
+    def put_visit(line_id: str, visit_id: UUID, body: schemas.VisitEntry) -> RunView:
+        opened = run.put_visit(
+            db, line_id, str(visit_id), body.by, body.purpose, body.instruments, body.note, body.closed
+        )
+        return run.run_view(opened)[0]
+
+    @app.get("/api/lines/{line_id}/pulse")
+    def get_pulse(line_id: str) -> Pulse:
+        return Pulse(event=transact(db, lambda: repository.latest_event_of(line_id)), now=repository.now())
+
+    @app.get("/api/lines/{line_id}/story")
+    def get_story(line_id: str) -> story.StoryView:
+        return story.story_view(db, lines.open_line(db, line_id))
+
+    @app.get("/api/lines/{line_id}/run.pdf", response_class=Response)
+    def run_pdf(line_id: str, units: schemas.Units = "si", paper: Literal["A4", "Letter"] = "A4") -> Response:
+        opened = lines.open_line(db, line_id)
+        return _file(handover.run_sheet_pdf(opened, units, paper), "application/pdf", f"{opened.kept.tag}-run", "pdf")
 
     @app.post("/api/loop")
     def try_loop(body: schemas.LoopDraft) -> bench.LoopView:

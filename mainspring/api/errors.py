@@ -11,6 +11,7 @@ from starlette.exceptions import HTTPException
 from mainspring.core.errors import BadEntry, MainspringError, UnknownMethod
 from mainspring.core.procedure import Held
 from mainspring.service.lines import BadRecord, UnknownFigure
+from mainspring.service.run import KeptBetween
 from mainspring.service.views import ProblemView, problem_view
 from mainspring.store.database import StoreUnavailable
 from mainspring.store.repository import Conflict, IdTaken, NotFound
@@ -64,6 +65,11 @@ def install(app: FastAPI) -> None:
         kept = error.current
         current = {"revision": kept.revision, "tag": kept.tag, "title": kept.title, "record": kept.record}
         return problem_response(409, "Somebody else saved in between", str(error), current=current)
+
+    @app.exception_handler(KeptBetween)
+    def kept_between(_: Request, error: KeptBetween) -> JSONResponse:
+        theirs = [e.model_dump(mode="json") for e in error.theirs]
+        return problem_response(409, "Somebody else kept this step", str(error), current={"evidence": theirs})
 
     @app.exception_handler(NotFound)
     @app.exception_handler(UnknownFigure)

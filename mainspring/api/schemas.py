@@ -3,7 +3,9 @@
 from typing import Annotated, Any, Literal
 from uuid import UUID
 
-from pydantic import BaseModel, ConfigDict, Field, Strict
+from pydantic import AwareDatetime, BaseModel, ConfigDict, Field, Strict
+
+from mainspring.service.views import InstrumentView
 
 By = Annotated[str, Field(min_length=1, max_length=120, description="Who does this")]
 Units = Literal["si", "us"]
@@ -131,14 +133,30 @@ class DraftFigure(LoopDraft):
 
 
 class NewEvidence(Body):
-    """Evidence for a step; the client makes the id."""
+    """Evidence for a step; the client makes the id.
+
+    `at` is when it was made, where that is not now; `seen` are the ids of what was known to be in force.
+    """
 
     id: UUID
     step: str
-    kind: Literal["start", "tick", "choice", "readings", "row"]
+    kind: Literal["start", "tick", "choice", "readings", "row", "list", "unit", "turns", "photo", "note", "override"]
     data: dict[str, Any] = {}
     by: By
     note: str = ""
+    at: AwareDatetime | None = None
+    instrument: InstrumentView | None = None
+    seen: list[str] | None = None
+
+
+class VisitEntry(Body):
+    """A visit opened, changed or closed."""
+
+    by: By
+    purpose: Literal["start-up", "re-check", "fault call"]
+    instruments: list[InstrumentView] = []
+    note: str = ""
+    closed: bool = False
 
 
 class SettingValue(Body):

@@ -31,7 +31,7 @@ def progress_of(
 ) -> Progress:
     """Where a line stands; the first stage not done is the one in hand."""
     planned = sum(row.planned is not None for row in assessment.settings)
-    steps_done = sum(s.state in (StepState.DONE,) for s in sheet)
+    steps_done = sum(s.done_or_left_out for s in sheet)
     line = assessment.line
     benchless = line.has("line.application") and "rests" not in line.traits  # nothing to try on the loop bench
     loop_tried = benchless or (line.has("control.low_limit") and line.has("control.sleep_below"))

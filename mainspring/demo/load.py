@@ -10,16 +10,15 @@ from mainspring.core.assess import Assessment, assess
 from mainspring.core.line import parse_line
 from mainspring.core.line.record import SCHEMA_VERSION
 from mainspring.core.method import Figure
-from mainspring.core.procedure import Evidence, Step, judge_evidence
+from mainspring.core.procedure import Evidence, judge_evidence
 from mainspring.demo import fans, pumps
+from mainspring.demo.evidence import GAUGE, METER, answers
 from mainspring.demo.sites import MARROW, ORRENDALE, demo_id
 from mainspring.store import repository
 from mainspring.store.database import transact
 from mainspring.store.repository import KeptEvidence
 
 WHO = "R. Tally"
-# invented: how far the readings of each step-up row lie from the model, in order speed, current, power, pressure
-_SCATTER = {"speed": 1.001, "current": 1.03, "power": 1.02, "pressure": 0.985}
 
 
 def is_empty(db: MySQLDatabase) -> bool:
@@ -120,8 +119,13 @@ def _line(
     if settings:
         _leave_settings(key, assessment, settings)
     if began is not None and upto is not None:
-        for i, evidence in enumerate(_evidence(assessment, began, upto, rows)):
-            repository.add_evidence(key, _kept(tag, i, evidence))
+        kept = _evidence(assessment, began, upto, rows)
+        ended = kept[-1].at + timedelta(minutes=10) if not upto else None
+        tools: list[dict[str, Any]] = [METER, GAUGE] if "pump" in line.traits else [METER]
+        visit = repository.KeptVisit(str(uuid.uuid5(uuid.UUID(key), "visit")), "start-up", WHO, began, tools, "", ended)
+        repository.put_visit(key, visit, WHO)
+        for i, evidence in enumerate(kept):
+            repository.add_evidence(key, _kept(tag, i, evidence, visit.id))
 
 
 def _leave_settings(line_id: str, assessment: Assessment, share: float) -> None:
@@ -138,8 +142,11 @@ def _evidence(assessment: Assessment, began: datetime, upto: str, rows: int) -> 
     kept: list[Evidence] = []
     moment = began
     for step in assessment.steps:
-        moment += timedelta(minutes=3)
-        for kind, data, wait in _answers(step, rows):
+        moment += timedelta(minutes=2)
+        if step.proof == "photo":  # no pictures in the demo: somebody left it out
+            kept.append(judge_evidence(step, "override", {}, WHO, moment, kept, "Camera forgotten in the van."))
+            continue
+        for kind, data, wait in answers(step, rows):
             moment += timedelta(seconds=wait)
             kept.append(judge_evidence(step, kind, data, WHO, moment, kept))
         if step.id == upto and rows >= 99:
@@ -149,33 +156,7 @@ def _evidence(assessment: Assessment, began: datetime, upto: str, rows: int) -> 
     return kept
 
 
-def _answers(step: Step, rows: int) -> list[tuple[str, dict[str, Any], float]]:
-    if step.proof == "countdown":
-        return [("start", {}, 0.0), ("tick", {}, float(step.seconds or 0) + 20)]
-    if step.proof == "choice":
-        return [("choice", {"choice": step.right if step.right in (step.choices or {}) else "standstill"}, 0.0)]
-    if step.proof == "readings":
-        return [("readings", {r.id: _read(r.expected, i) for i, r in enumerate(step.readings)}, 0.0)]
-    if step.table is not None:
-        made = []
-        for reference, expected in list(zip(step.table.references, step.table.expected, strict=True))[:rows]:
-            data = {name: _instrument(name, float(f) * _SCATTER[name]) for name, f in expected.items()}
-            made.append(("row", {"reference": float(reference), **data}, 60.0))
-        return made
-    return [("tick", {}, 0.0)]
-
-
-def _instrument(name: str, value: float) -> float:
-    """A value as a display or gauge would give it."""
-    step = {"speed": 1.0, "current": 0.1, "power": 10.0, "pressure": 1000.0}[name]
-    return round(round(value / step) * step, 6)
-
-
-def _read(expected: Figure | None, index: int) -> float:
-    return 0.2 + 0.1 * index if expected is None else round(float(expected) * (1 + 0.002 * (index - 1)), 6)
-
-
-def _kept(tag: str, index: int, evidence: Evidence) -> KeptEvidence:
+def _kept(tag: str, index: int, evidence: Evidence, visit: str) -> KeptEvidence:
     key = str(uuid.uuid5(uuid.UUID(demo_id(tag)), str(index)))
     return KeptEvidence(
         key,
@@ -187,4 +168,6 @@ def _kept(tag: str, index: int, evidence: Evidence) -> KeptEvidence:
         evidence.by,
         evidence.at,
         evidence.note,
+        visit,
+        METER if evidence.kind == "readings" else None,
     )

@@ -1,14 +1,14 @@
 """A whole line as open JSON: record, evidence and settings, with its site; imports again as an equal line."""
 
 import json
-from dataclasses import dataclass
+from dataclasses import dataclass, field
 from datetime import datetime
 from typing import Any
 
 from mainspring.core.errors import BadEntry
 
 FORMAT = "mainspring-line"
-VERSION = 1
+VERSION = 2  # 2: visits, and what each piece of evidence was measured with
 SIZE_LIMIT = 20_000_000  # bytes
 
 
@@ -22,6 +22,7 @@ class LineFile:
     record: dict[str, Any]
     evidence: list[dict[str, Any]]
     settings: list[dict[str, Any]]
+    visits: list[dict[str, Any]] = field(default_factory=list)
 
 
 def dump(file: LineFile) -> str:
@@ -33,6 +34,7 @@ def dump(file: LineFile) -> str:
             "units": "SI; speeds in r/min, temperatures in °C, time in s",
             "site": file.site,
             "line": {"tag": file.tag, "title": file.title, "record": file.record},
+            "visits": file.visits,
             "evidence": file.evidence,
             "settings": file.settings,
         },
@@ -70,6 +72,7 @@ def load(text: bytes | str) -> LineFile:
         _mapping(line, "record"),
         _rows(data, "evidence", ("step", "kind", "by", "at")),
         _rows(data, "settings", ("setting", "moment", "by", "at")),
+        _rows(data, "visits", ("by", "at")),
     )
 
 

@@ -10,19 +10,21 @@ from mainspring.core.checks import Severity
 from mainspring.core.errors import BadEntry
 from mainspring.core.line import parse_line
 from mainspring.core.line.record import SCHEMA_VERSION
-from mainspring.core.procedure import StepState
+from mainspring.core.procedure import PHASES, PROOFS, StepState, StepStatus, standing
 from mainspring.core.quantity import DIMENSIONS
+from mainspring.core.sentence import show
 from mainspring.core.settings import SETTINGS
 from mainspring.exchange import line_json, settings_csv
 from mainspring.exchange.handover_pdf import HandoverPage, render_pdf
+from mainspring.exchange.run_sheet_pdf import PaperStep, RunSheetPages, render_run_sheet
 from mainspring.service.bench import baseline_row, proof_view, savings_view
 from mainspring.service.lines import BadRecord, Opened, check_name, check_record, refresh_summary
-from mainspring.service.run import run_view
+from mainspring.service.run import PURPOSES, open_visit, run_view
 from mainspring.service.sheet import sheet_view
-from mainspring.service.views import FigureView, SettingView
+from mainspring.service.views import FigureView, InstrumentView, SettingView
 from mainspring.store import repository
 from mainspring.store.database import transact
-from mainspring.store.repository import KeptEvidence
+from mainspring.store.repository import KeptEvidence, KeptVisit
 
 
 @dataclass(frozen=True)
@@ -35,7 +37,7 @@ class Ready:
 def readiness(opened: Opened) -> Ready:
     """What is still missing before hand-over."""
     stops = [f"Stop open: {f.title}" for f in opened.assessment.findings if f.severity is Severity.STOP]
-    steps = [f"Run sheet: {s.step.title} is {s.state.value}" for s in opened.sheet if s.state is not StepState.DONE]
+    steps = [f"Run sheet: {s.step.title} is {_state(s.state)}" for s in opened.sheet if not s.done_or_left_out]
     sheet, _ = sheet_view(opened)
     still_open = sum(r.verdict == "open" for r in sheet.rows)
     settings = [f"Settings: {still_open} without an as-left value"] if still_open else []
@@ -131,9 +133,81 @@ def handover_pdf(opened: Opened, system: str) -> bytes:
                 )
                 for r in sheet.rows
             ],
-            steps=[(s.step.title, s.state.value) for s in opened.sheet],
+            steps_done=f"{sum(s.done_or_left_out for s in opened.sheet)} of {len(opened.sheet)} done",
+            steps=[(s.step.title, _state(s.state)) for s in opened.sheet if not s.done_or_left_out][:14],
+            standing=[(s.title, f"{s.words} {s.by}, {s.at:%Y-%m-%d}: {s.why}") for s in standing(opened.sheet)][:8],
             missing=readiness(opened).missing[:6],
         )
+    )
+
+
+def _state(state: StepState) -> str:
+    return state.value.replace("_", " ")
+
+
+def run_sheet_pdf(opened: Opened, system: str, paper: str) -> bytes:
+    """The run sheet on paper."""
+    visit = open_visit(opened.visits)
+    steps = []
+    before = ""
+    for number, status in enumerate(opened.sheet, 1):
+        phase = PHASES[status.step.phase]
+        steps.append(_paper_step(number, "" if phase == before else phase, status, system))
+        before = phase
+    return render_run_sheet(
+        RunSheetPages(
+            site=opened.site.name,
+            tag=opened.kept.tag,
+            title=opened.kept.title,
+            printed=f"{repository.now():%Y-%m-%d %H:%M} UTC",
+            paper=paper,
+            instruments=[] if visit is None else [i["name"] for i in visit.instruments],
+            steps=steps,
+        )
+    )
+
+
+def _paper_step(number: int, phase: str, status: StepStatus, system: str) -> PaperStep:
+    step, last = status.step, status.evidence[-1] if status.evidence else None
+    done = status.done_or_left_out and last is not None
+    blanks = [
+        (f"{r.label}, {_unit(r.dimension, system)}", "" if r.expected is None else f"expect {show(r.expected, system)}")
+        for r in step.readings
+    ]
+    if step.proof == "countdown" and step.seconds is not None:
+        blanks = [("From", ""), (f"To, at least {show(step.seconds, system)} later", "")]
+    boxes = list(step.items.values()) + list((step.choices or {}).values())
+    heads, rows = [], []
+    if step.table is not None:
+        dimension = step.table.references[0].dimension or "ratio"
+        heads = [_unit(dimension, system), *(f"{c.label}, {_unit(c.dimension, system)}" for c in step.table.columns)]
+        for i, reference in enumerate(step.table.references):
+            expected = step.table.expected[i] if step.table.expected else {}
+            rows.append(
+                [
+                    _number(float(reference), dimension, system),
+                    *(
+                        _number(float(expected[c.id]), c.dimension, system) if c.id in expected else ""
+                        for c in step.table.columns
+                    ),
+                ]
+            )
+    if step.units:
+        heads = ["Unit", "Serial number", *step.items.values()]
+        rows = [[str(n + 1)] + [""] * (len(heads) - 1) for n in range(step.units)]
+        boxes = []
+    return PaperStep(
+        number=number,
+        phase=phase,
+        title=step.title,
+        what=step.what.text(system),
+        danger=step.danger,
+        proof=PROOFS[step.proof],
+        kept=f"{_state(status.state)}, {last.by}, {last.at:%Y-%m-%d %H:%M}" if done and last else "",
+        blanks=blanks,
+        boxes=boxes,
+        heads=heads,
+        rows=rows,
     )
 
 
@@ -189,8 +263,21 @@ def export_line(opened: Opened) -> str:
                     "by": e.by,
                     "at": e.at.isoformat(),
                     "note": e.note,
+                    **({"instrument": e.instrument} if e.instrument else {}),
+                    **({"received": e.received.isoformat()} if e.received else {}),
                 }
                 for e in opened.evidence
+            ],
+            visits=[
+                {
+                    "purpose": v.purpose,
+                    "by": v.by,
+                    "at": v.at.isoformat(),
+                    "instruments": v.instruments,
+                    "note": v.note,
+                    "closed": None if v.closed is None else v.closed.isoformat(),
+                }
+                for v in opened.visits
             ],
             settings=[
                 {"setting": s.setting, "moment": s.moment, "value": s.value, "by": s.by, "at": s.at.isoformat()}
@@ -205,7 +292,8 @@ def import_line(db: MySQLDatabase, text: bytes | str, line_id: str, site_id: str
     by = check_name("by", by)
     try:
         file = line_json.load(text)
-        evidence = [_evidence(line_id, i, row) for i, row in enumerate(file.evidence)]
+        visits = [_visit(line_id, i, row) for i, row in enumerate(file.visits)]
+        evidence = [_evidence(line_id, i, row, visits) for i, row in enumerate(file.evidence)]
         settings = [_setting(row) for row in file.settings]
         name = file.site.get("name")
         if not isinstance(name, str):
@@ -228,6 +316,8 @@ def import_line(db: MySQLDatabase, text: bytes | str, line_id: str, site_id: str
         made = repository.create_line(line_id, target, tag, title, data, SCHEMA_VERSION, {}, by)
         if (made.tag, made.record) != (tag, data):
             raise repository.IdTaken("this id belongs to another line; nothing was imported")
+        for visit in visits:
+            repository.put_visit(line_id, visit, by)
         for kept in evidence:
             repository.add_evidence(line_id, kept)
         for setting, moment, value, who in settings:
@@ -245,7 +335,34 @@ def check_site_entries(entries: Any) -> dict[str, Any]:
     return line.to_data().get("site", {})
 
 
-def _evidence(line_id: str, index: int, row: dict[str, Any]) -> KeptEvidence:
+def _visit(line_id: str, index: int, row: dict[str, Any]) -> KeptVisit:
+    if row.get("purpose") not in PURPOSES:
+        raise BadEntry("visits.purpose", row.get("purpose"), ", ".join(PURPOSES))
+    if len(row["by"]) > 120:
+        raise BadEntry("visits.by", row["by"], "up to 120 characters")
+    note, tools = row.get("note", ""), row.get("instruments", [])
+    if not isinstance(note, str) or len(note) > 2000:
+        raise BadEntry("visits.note", note, "text of up to 2000 characters")
+    if not isinstance(tools, list):
+        raise BadEntry("visits.instruments", type(tools).__name__, "a list")
+    key = str(uuid.uuid5(uuid.NAMESPACE_OID, f"{line_id}/visit/{index}"))
+    closed = None if row.get("closed") is None else line_json.moment(row["closed"])
+    at = line_json.moment(row["at"])
+    return KeptVisit(key, row["purpose"], row["by"], at, [_instrument(t) for t in tools], note, closed)
+
+
+def _instrument(tool: Any) -> dict[str, Any]:
+    """An instrument of a file, as kept."""
+    try:
+        known = InstrumentView.model_validate(tool)
+    except ValueError:
+        raise BadEntry("instrument", str(tool)[:80], "a name, and the date its calibration ends") from None
+    if not 1 <= len(known.name) <= 200:
+        raise BadEntry("instrument", known.name, "a name of up to 200 characters")
+    return {"name": known.name, **({"due": known.due.isoformat()} if known.due else {})}
+
+
+def _evidence(line_id: str, index: int, row: dict[str, Any], visits: list[KeptVisit]) -> KeptEvidence:
     data, leaves = row.get("data", {}), row.get("leaves", {})
     if not isinstance(data, dict) or not isinstance(leaves, dict):
         raise BadEntry("evidence.data", type(data).__name__, "an object")
@@ -257,7 +374,20 @@ def _evidence(line_id: str, index: int, row: dict[str, Any]) -> KeptEvidence:
         raise BadEntry("evidence.note", note, "text of up to 2000 characters")
     key = str(uuid.uuid5(uuid.NAMESPACE_OID, f"{line_id}/{index}"))
     at = line_json.moment(row["at"])
-    return KeptEvidence(key, row["step"], row["kind"], data, leaves, bool(row.get("passed", True)), row["by"], at, note)
+    return KeptEvidence(
+        key,
+        row["step"],
+        row["kind"],
+        data,
+        leaves,
+        bool(row.get("passed", True)),
+        row["by"],
+        at,
+        note,
+        next((v.id for v in reversed(visits) if v.at <= at), None),
+        None if row.get("instrument") is None else _instrument(row["instrument"]),
+        None if row.get("received") is None else line_json.moment(row["received"]),
+    )
 
 
 def _setting(row: dict[str, Any]) -> tuple[str, str, float | str, str]:

@@ -14,6 +14,7 @@ from mainspring.core.line.record import SCHEMA_VERSION
 from mainspring.core.method import Figure
 from mainspring.core.procedure import Evidence, StepStatus, sheet_status
 from mainspring.core.progress import HANDED_OVER, STAGES, Progress, progress_of
+from mainspring.core.site import clashes
 from mainspring.core.working import working_of
 from mainspring.service.views import (
     AssessmentView,
@@ -36,7 +37,7 @@ from mainspring.store import repository
 from mainspring.store.database import transact
 from mainspring.store.repository import KeptEvidence, KeptLine, KeptSite
 
-SUMMARY_VERSION = 2
+SUMMARY_VERSION = 3
 NAME_LIMIT = 200
 
 
@@ -63,13 +64,27 @@ class Opened:
     evidence: list[Evidence]
     sheet: list[StepStatus]
     settings: list[repository.KeptSetting]
+    visits: list[repository.KeptVisit]
+    event: int  # the newest event of the line, by which others see that something was kept
     progress: Progress
     saved: float | None  # J a year, modelled; None while it is not known
 
 
 def as_evidence(kept: KeptEvidence) -> Evidence:
     """Kept evidence as core knows it."""
-    return Evidence(kept.step, kept.kind, kept.data, kept.by, kept.at, kept.leaves, kept.passed, kept.note)
+    return Evidence(
+        kept.step,
+        kept.kind,
+        kept.data,
+        kept.by,
+        kept.at,
+        kept.leaves,
+        kept.passed,
+        kept.note,
+        kept.id,
+        kept.instrument,
+        kept.received,
+    )
 
 
 def with_site(record: dict[str, Any], site: KeptSite | None) -> dict[str, Any]:
@@ -81,19 +96,42 @@ def with_site(record: dict[str, Any], site: KeptSite | None) -> dict[str, Any]:
 def open_line(db: MySQLDatabase, line_id: str) -> Opened:
     """A line with verdicts, run sheet and progress."""
 
-    def read() -> tuple[KeptLine, KeptSite, list[KeptEvidence], list[repository.KeptSetting]]:
+    def read() -> Read:
         kept = repository.line(line_id)
-        return kept, repository.site(kept.site_id), repository.evidence(line_id), repository.settings(line_id)
+        control = kept.record.get("control", {})
+        shares = control.get("device_instance") or control.get("bus_address")
+        return Read(
+            kept,
+            repository.site(kept.site_id),
+            repository.lines_of_site(kept.site_id) if shares else [],
+            repository.evidence(line_id),
+            repository.settings(line_id),
+            repository.visits(line_id),
+            repository.latest_event_of(line_id),
+        )
 
-    return _opened(*transact(db, read))
+    return _opened(transact(db, read))
 
 
-def _opened(
-    kept: KeptLine, site: KeptSite, evidence: list[KeptEvidence], settings: list[repository.KeptSetting]
-) -> Opened:
+@dataclass(frozen=True)
+class Read:
+    """What the store holds of a line."""
+
+    kept: KeptLine
+    site: KeptSite
+    beside: list[KeptLine]  # the lines of its site, where they can clash
+    evidence: list[KeptEvidence]
+    settings: list[repository.KeptSetting]
+    visits: list[repository.KeptVisit]
+    event: int
+
+
+def _opened(read: Read) -> Opened:
+    kept, site, settings = read.kept, read.site, read.settings
     line, _ = parse_line(with_site(kept.record, site))
-    assessment = assess(line)
-    known = [as_evidence(e) for e in evidence]
+    others = {other.tag: parse_line(other.record)[0] for other in read.beside if other.id != kept.id}
+    assessment = assess(line, clashes(line, others))
+    known = [as_evidence(e) for e in read.evidence]
     sheet = sheet_status(assessment.steps, known, line)
     left = {s.setting for s in settings if s.moment == "left"}
     planned = {r.setting.id for r in assessment.settings if r.planned is not None}
@@ -105,7 +143,7 @@ def _opened(
         saved is not None,
         any(e.step == HANDED_OVER for e in known),
     )
-    return Opened(kept, site, line, assessment, known, sheet, settings, progress, saved)
+    return Opened(kept, site, line, assessment, known, sheet, settings, read.visits, read.event, progress, saved)
 
 
 def _saved(assessment: Assessment) -> float | None:

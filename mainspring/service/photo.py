@@ -19,6 +19,8 @@ PIXEL_LIMIT = 60_000_000
 LONGEST_SIDE = 2000  # pixels; a plate is legible well below it
 QUALITY = 84
 PER_STATION = 8
+PER_RUN_SHEET = 60
+RUN_SHEET = "run"  # photos that are evidence rather than plates
 
 
 class PhotoView(BaseModel):
@@ -48,15 +50,16 @@ def add_photo(
 
     Raises BadEntry for a file that is no picture of a format taken, too large, or one too many; nothing is kept then.
     """
-    if station not in GROUPS:
-        raise BadEntry("station", station, ", ".join(GROUPS))
+    if station not in GROUPS and station != RUN_SHEET:
+        raise BadEntry("station", station, ", ".join([*GROUPS, RUN_SHEET]))
     width, height, picture = reencode(content)
 
     def write() -> None:
         repository.line(line_id)
         kept = repository.photos(line_id)
-        if sum(p.station == station and p.id != photo_id for p in kept) >= PER_STATION:
-            raise BadEntry("photos", f"{PER_STATION} at this station", "as many at most; take one away first")
+        most = PER_RUN_SHEET if station == RUN_SHEET else PER_STATION
+        if sum(p.station == station and p.id != photo_id for p in kept) >= most:
+            raise BadEntry("photos", f"{most} at this station", "as many at most; take one away first")
         repository.add_photo(line_id, KeptPhoto(photo_id, station, width, height, who, repository.now()), picture)
 
     transact(db, write)

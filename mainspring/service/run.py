@@ -1,6 +1,8 @@
 """The run sheet: showing it, and keeping evidence."""
 
-from datetime import datetime
+import uuid
+from dataclasses import replace
+from datetime import date, datetime, timedelta
 from typing import Any
 
 from peewee import MySQLDatabase
@@ -8,35 +10,69 @@ from peewee import MySQLDatabase
 from mainspring.core.errors import BadEntry
 from mainspring.core.line import find_field
 from mainspring.core.line.fields import Quantity
-from mainspring.core.procedure import Evidence, Held, StepState, StepStatus, judge_evidence
-from mainspring.core.procedure.steps import StepTable
+from mainspring.core.procedure import (
+    PROOFS,
+    Evidence,
+    Held,
+    School,
+    StepState,
+    StepStatus,
+    input_errors,
+    judge_evidence,
+    standing,
+    table_pattern,
+)
 from mainspring.core.progress import HANDED_OVER
 from mainspring.service.lines import BadRecord, Opened, check_name, open_line, refresh_summary
 from mainspring.service.views import (
     CellView,
     ChangedView,
+    EvidenceView,
+    InstrumentView,
     Ledger,
     RowView,
     RunView,
+    SchoolView,
+    StandingView,
     StepView,
     TableView,
+    VisitView,
     evidence_view,
+    instrument_view,
     phase_label,
 )
 from mainspring.store import repository
 from mainspring.store.database import transact
-from mainspring.store.repository import KeptEvidence
+from mainspring.store.repository import KeptEvidence, KeptVisit
 
-OPEN = (StepState.NEXT, StepState.FAILED, StepState.STALE, StepState.DONE)
+OPEN = (StepState.NEXT, StepState.FAILED, StepState.STALE, StepState.DONE, StepState.LEFT_OUT)
+AHEAD = timedelta(seconds=30)  # how far a device's clock may run before the server's
+
+
+class KeptBetween(RuntimeError):
+    """Somebody else kept evidence for the same step, which this one's maker had not seen."""
+
+    def __init__(self, title: str, theirs: list[EvidenceView]) -> None:
+        self.theirs = theirs
+        last = theirs[-1]
+        super().__init__(f"{last.by} kept “{title}” at {last.at:%H:%M} UTC, which you had not seen")
 
 
 def run_view(opened: Opened) -> tuple[RunView, Ledger]:
     """The run sheet for the screen, and the ledger of its figures."""
     ledger = Ledger()
-    return RunView(now=repository.now(), steps=[_step(ledger, s) for s in opened.sheet]), ledger
+    visit = open_visit(opened.visits)
+    view = RunView(
+        now=repository.now(),
+        event=opened.event,
+        steps=[_step(ledger, opened, s) for s in opened.sheet],
+        standing=[StandingView.model_validate(s, from_attributes=True) for s in standing(opened.sheet)],
+        visit=None if visit is None else visit_view(visit),
+    )
+    return view, ledger
 
 
-def _step(ledger: Ledger, status: StepStatus) -> StepView:
+def _step(ledger: Ledger, opened: Opened, status: StepStatus) -> StepView:
     step, key = status.step, f"step.{status.step.id}"
     return StepView(
         id=step.id,
@@ -46,17 +82,38 @@ def _step(ledger: Ledger, status: StepStatus) -> StepView:
         what=ledger.sentence(f"{key}.what", step.what),
         why=step.why,
         proof=step.proof,
+        proven=PROOFS[step.proof],
         danger=step.danger,
         state=status.state.value,
+        after=list(step.after),
+        gates=list(step.gates),
+        safety=step.safety,
+        skip=step.skip,
         readings=[ledger.reading(key, r) for r in step.readings],
-        choices=step.choices or {},
+        choices=dict(step.choices or {}),
         right=step.right,
+        wrong=step.wrong,
+        items=dict(step.items),
+        units=step.units,
+        schools={n: _school(ledger, f"{key}.school.{n}", s) for n, s in step.schools.items()},
         seconds=None if step.seconds is None else ledger.figure(f"{key}.seconds", step.seconds),
         clock_ends=status.clock_ends,
-        table=None if step.table is None else _table(ledger, key, step.table, status.evidence),
+        table=None if step.table is None else _table(ledger, key, opened, status),
         evidence=[evidence_view(e) for e in status.evidence],
         changed=[_changed(c.field, c.was, c.now) for c in status.changed],
         held_by=list(status.held_by),
+        stops=list(step.held_by),
+        lacking=list(status.lacking),
+        beside=[evidence_view(e) for e in status.beside],
+    )
+
+
+def _school(ledger: Ledger, key: str, school: School) -> SchoolView:
+    return SchoolView(
+        label=school.label,
+        why=school.why,
+        expected=None if school.expected is None else ledger.figure(key, school.expected),
+        asks_why=school.asks_why,
     )
 
 
@@ -70,9 +127,16 @@ def _plain(value: object) -> float | str | None:
     return value if value is None or isinstance(value, (float, str)) else str(value)
 
 
-def _table(ledger: Ledger, key: str, table: StepTable, evidence: tuple[Evidence, ...]) -> TableView:
-    kept = {e.data["reference"]: e for e in evidence}
+def _table(ledger: Ledger, key: str, opened: Opened, status: StepStatus) -> TableView:
+    step, table = status.step, status.step.table
+    assert table is not None
+    kept = {e.data["reference"]: e for e in status.evidence if "reference" in e.data}
     rows = []
+    spans = {
+        c.id: abs(float(table.expected[-1][c.id]) - float(table.expected[0][c.id]))
+        for c in table.columns
+        if c.band is not None and table.expected and c.id in table.expected[0]
+    }
     for i, reference in enumerate(table.references):
         expected = table.expected[i] if table.expected else {}
         mine = kept.get(float(reference))
@@ -80,50 +144,94 @@ def _table(ledger: Ledger, key: str, table: StepTable, evidence: tuple[Evidence,
         for column in table.columns:
             if mine is not None and column.id in mine.data:
                 value, should = mine.data[column.id], expected.get(column.id)
-                deviation = None if should is None or abs(should) < 1e-9 else value / should - 1
-                fits = deviation is None or abs(deviation) <= (column.tolerance or 1.0)
-                read[column.id] = CellView(value=value, deviation=deviation, fits=fits)
+                scale = None if should is None else spans.get(column.id, abs(float(should)))
+                deviation = None if should is None or not scale else (value - should) / scale
+                read[column.id] = CellView(value=value, deviation=deviation, fits=column.id not in mine.out)
         rows.append(
             RowView(
                 reference=float(reference),
+                id="" if mine is None else mine.id,
                 expected={c: ledger.figure(f"{key}.{i}.{c}", f) for c, f in expected.items()},
                 read=read,
                 by="" if mine is None else mine.by,
                 at=None if mine is None else mine.at,
+                passed=mine is None or mine.passed,
+                note="" if mine is None else mine.note,
             )
         )
+    errors = input_errors(step, status.evidence)
     return TableView(
-        columns=[ledger.reading(key, c) for c in table.columns],
+        reference=table.references[0].dimension or "ratio",
+        columns=[ledger.reading(key, c, spans.get(c.id)) for c in table.columns],
         rows=rows,
         missing=table.missing,
-        pattern=_pattern(rows),
+        pattern=ledger.pattern(key, table_pattern(step, status.evidence, opened.line)),
+        errors={n: ledger.figure(f"{key}.{n}", f) for n, f in errors.items()},
     )
 
 
-def _pattern(rows: list[RowView]) -> str:
-    """What the latest row that does not fit looks like, likeliest cause first (common practice)."""
-    row = next((r for r in reversed(rows) if r.read and not all(c.fits for c in r.read.values())), None)
-    if row is None:
-        return ""
+# visits
 
-    def sign(name: str) -> int:
-        cell = row.read.get(name)
-        if cell is None or cell.fits or cell.deviation is None:
-            return 0
-        return 1 if cell.deviation > 0 else -1
 
-    at = f"At {row.reference:g} Hz: "
-    if sign("power") < 0 and sign("pressure") > 0:
-        return at + "less power and more pressure than expected. Fits a valve that is not fully open."
-    if sign("power") < 0 and sign("pressure") < 0:
-        return at + "less power and less pressure. Fits air in the pump, or reversed rotation: prove rotation again."
-    if sign("power") > 0 and sign("pressure") < 0:
-        return at + "more power and less pressure. Fits a system more open than surveyed, or a burst."
-    if sign("speed"):
-        return at + "the speed is off. Check poles and rated speed on the plate and in the drive."
-    if sign("current") and not sign("power"):
-        return at + "amps are off while power fits. Check plate amps, power factor and the meter."
-    return at + "a reading is off. Read it again, then look for the cause before going on."
+PURPOSES = ("start-up", "re-check", "fault call")
+
+
+def open_visit(visits: list[KeptVisit]) -> KeptVisit | None:
+    """The visit in hand: the latest that is not closed."""
+    return next((v for v in reversed(visits) if v.closed is None), None)
+
+
+def visit_view(visit: KeptVisit) -> VisitView:
+    """A visit for the screen."""
+    return VisitView(
+        id=visit.id,
+        purpose=visit.purpose,
+        by=visit.by,
+        at=visit.at,
+        instruments=[instrument_view(i, visit.at) for i in visit.instruments],
+        note=visit.note,
+        closed=visit.closed,
+    )
+
+
+def put_visit(
+    db: MySQLDatabase,
+    line_id: str,
+    visit_id: str,
+    by: str,
+    purpose: str,
+    instruments: list[InstrumentView],
+    note: str,
+    closed: bool,
+) -> Opened:
+    """Open, change or close a visit; the same id is the same visit. One visit of a line is open at a time."""
+    by = check_name("by", by)
+    if purpose not in PURPOSES:
+        raise BadEntry("purpose", purpose, ", ".join(PURPOSES))
+    if len(note) > 2000 or len(instruments) > 30:
+        raise BadEntry("visit", "too long", "a note of up to 2000 characters, up to 30 instruments")
+    tools = [
+        {"name": check_name("instrument", i.name), **({"due": i.due.isoformat()} if i.due else {})} for i in instruments
+    ]
+    moment = repository.now()
+
+    def write() -> None:
+        repository.line(line_id)
+        known = repository.visits(line_id)
+        mine = next((v for v in known if v.id == visit_id), None)
+        if mine is None:
+            for other in known:
+                if other.closed is None:
+                    repository.put_visit(line_id, replace(other, closed=moment), by)
+            mine = KeptVisit(visit_id, purpose, by, moment, tools, note, None)
+        ended = (mine.closed or moment) if closed else None
+        repository.put_visit(line_id, replace(mine, purpose=purpose, instruments=tools, note=note, closed=ended), by)
+
+    transact(db, write)
+    return open_line(db, line_id)
+
+
+# keeping
 
 
 def add_evidence(
@@ -135,12 +243,38 @@ def add_evidence(
     data: dict[str, Any],
     by: str,
     note: str = "",
+    at: datetime | None = None,
+    instrument: InstrumentView | None = None,
+    seen: list[str] | None = None,
 ) -> Opened:
-    """Keep one piece of evidence; repeating the same id is harmless. Held when the step is not open yet."""
+    """Keep one piece of evidence; repeating the same id is harmless. Held when the step is not open yet.
+
+    `at` is when it was made, of an entry made without a link or on paper; the server's own time otherwise, and never a
+    time to come. `seen` are the ids of what its maker knew to be in force: KeptBetween when there is something else.
+    """
     check_name("by", by)
     opened = open_line(db, line_id)
+    if any(e.id == evidence_id for e in opened.evidence):
+        return opened
     moment = repository.now()
-    judged = _judge(opened, step_id, kind, data, by.strip(), note, moment)
+    if at is not None and at > moment + AHEAD:
+        raise BadRecord({"at": BadEntry("at", at.isoformat(), f"not later than now, {moment.isoformat()}")})
+    made_at = moment if at is None else min(at, moment)
+    judged = _judge(opened, step_id, kind, data, by.strip(), note, made_at)
+    if seen is not None:
+        _check_seen(opened, judged, seen)
+    if kind == "photo" and data.get("photo") not in {p.id for p in transact(db, lambda: repository.photos(line_id))}:
+        raise BadRecord({"photo": BadEntry("photo", data.get("photo"), "the id of a photo of this line")})
+    tool = None
+    if instrument is not None:
+        tool = {"name": check_name("instrument", instrument.name)}
+        tool |= {"due": instrument.due.isoformat()} if isinstance(instrument.due, date) else {}
+    visit = open_visit(opened.visits)
+    first = None
+    if visit is None and step_id != HANDED_OVER:
+        purpose = "re-check" if opened.visits else "start-up"
+        first = KeptVisit(str(uuid.uuid5(uuid.UUID(evidence_id), "visit")), purpose, by.strip(), made_at, [], "", None)
+    here = visit or first
     kept = KeptEvidence(
         evidence_id,
         judged.step,
@@ -151,9 +285,32 @@ def add_evidence(
         judged.by,
         judged.at,
         judged.note,
+        None if here is None else here.id,
+        tool,
+        None if at is None else moment,
     )
-    transact(db, lambda: repository.add_evidence(line_id, kept))
+
+    def write() -> None:
+        if first is not None:
+            repository.put_visit(line_id, first, first.by)
+        repository.add_evidence(line_id, kept)
+
+    transact(db, write)
     return refresh_summary(db, line_id)
+
+
+def _check_seen(opened: Opened, judged: Evidence, seen: list[str]) -> None:
+    """Raise KeptBetween when something in force for the same part of the step is not among what was seen."""
+    status = next((s for s in opened.sheet if s.step.id == judged.step), None)
+    if status is None or judged.kind in ("note", "photo"):
+        return
+
+    def part(e: Evidence) -> object:
+        return e.data.get("reference", e.data.get("unit"))
+
+    theirs = [e for e in status.evidence if e.id not in seen and part(e) == part(judged)]
+    if theirs:
+        raise KeptBetween(status.step.title, [evidence_view(e) for e in theirs])
 
 
 def _judge(
@@ -166,10 +323,11 @@ def _judge(
     status = next((s for s in opened.sheet if s.step.id == step_id), None)
     if status is None:
         raise BadRecord({"step": BadEntry("step", step_id, "a step of this line's run sheet")})
-    if status.step.held_by:
-        raise Held(f"held by an open stop: {'; '.join(status.step.held_by)}")
-    if status.state not in OPEN:
-        raise Held("; ".join(status.held_by) or "an earlier step comes first")
+    if kind not in ("note", "photo", "override") or (kind == "photo" and status.step.proof == "photo"):
+        if status.step.held_by:
+            raise Held(f"held: {'; '.join(status.step.held_by)}")
+        if status.state not in OPEN:
+            raise Held("; ".join(status.held_by) or "an earlier step comes first")
     try:
         return judge_evidence(status.step, kind, data, by, moment, opened.evidence, note)
     except BadEntry as problem:

@@ -4,17 +4,17 @@ A key leads back to the figure in the same assessment, so that its working can b
 """
 
 from collections.abc import Callable
-from datetime import datetime
+from datetime import date, datetime
 from typing import Any
 
 from pydantic import BaseModel
 
 from mainspring.core.checks import Finding
+from mainspring.core.diagnosis import Pattern
 from mainspring.core.errors import BadEntry, MainspringError
 from mainspring.core.limits import Reason, strictest
 from mainspring.core.method import Figure
-from mainspring.core.procedure import Evidence, StepStatus
-from mainspring.core.procedure.steps import PHASES, Reading
+from mainspring.core.procedure import PHASES, Evidence, Reading, StepStatus
 from mainspring.core.sentence import Sentence
 from mainspring.core.working import Working
 
@@ -247,6 +247,9 @@ class ReadingView(BaseModel):
     low: float | None
     high: float | None
     tolerance: float | None
+    band: float | None
+    span: float | None  # of which a deviation is a share, where it is not one of the expected value
+    optional: bool
 
 
 class CellView(BaseModel):
@@ -258,33 +261,79 @@ class CellView(BaseModel):
 
 
 class RowView(BaseModel):
-    """A row of the step-up."""
+    """A row of a table."""
 
     reference: float
+    id: str = ""  # of the evidence in force
     expected: dict[str, FigureView]
     read: dict[str, CellView]
     by: str = ""
     at: datetime | None = None
+    passed: bool = True
+    note: str = ""
+
+
+class PatternView(BaseModel):
+    """What readings fit."""
+
+    id: str
+    title: str
+    because: list[Part]
+    do: str
 
 
 class TableView(BaseModel):
     """A table of readings at references."""
 
+    reference: str  # dimension of the references
     columns: list[ReadingView]
     rows: list[RowView]
     missing: str
-    pattern: str
+    pattern: PatternView | None
+    errors: dict[str, FigureView]
+
+
+class InstrumentView(BaseModel):
+    """What was measured with, and until when its calibration holds."""
+
+    name: str
+    due: date | None = None
+    overdue: bool = False
 
 
 class EvidenceView(BaseModel):
     """Evidence kept."""
 
+    id: str
     kind: str
     data: dict[str, Any]
     by: str
     at: datetime
     passed: bool
     note: str
+    out: list[str]
+    instrument: InstrumentView | None
+    received: datetime | None
+
+
+class SchoolView(BaseModel):
+    """One of two ways of doing it."""
+
+    label: str
+    why: str
+    expected: FigureView | None
+    asks_why: bool
+
+
+class StandingView(BaseModel):
+    """What stays visible ever after."""
+
+    step: str
+    title: str
+    words: str
+    why: str
+    by: str
+    at: datetime
 
 
 class ChangedView(BaseModel):
@@ -307,24 +356,51 @@ class StepView(BaseModel):
     what: list[Part]
     why: str
     proof: str
+    proven: str
     danger: str
     state: str
+    after: list[str]
+    gates: list[str]
+    safety: bool
+    skip: str
     readings: list[ReadingView]
     choices: dict[str, str]
     right: str
+    wrong: str
+    items: dict[str, str]
+    units: int
+    schools: dict[str, SchoolView]
     seconds: FigureView | None
     clock_ends: datetime | None
     table: TableView | None
     evidence: list[EvidenceView]
     changed: list[ChangedView]
     held_by: list[str]
+    stops: list[str]
+    lacking: list[str]
+    beside: list[EvidenceView]
+
+
+class VisitView(BaseModel):
+    """One dated stay at a line."""
+
+    id: str
+    purpose: str
+    by: str
+    at: datetime
+    instruments: list[InstrumentView]
+    note: str
+    closed: datetime | None
 
 
 class RunView(BaseModel):
     """The run sheet, with the server's time."""
 
     now: datetime
+    event: int
     steps: list[StepView]
+    standing: list[StandingView]
+    visit: VisitView | None
 
 
 class WorkingInputView(BaseModel):
@@ -430,7 +506,7 @@ class Ledger:
             missing="",
         )
 
-    def reading(self, key: str, reading: Reading) -> ReadingView:
+    def reading(self, key: str, reading: Reading, span: float | None = None) -> ReadingView:
         """A number to read."""
         return ReadingView(
             id=reading.id,
@@ -440,7 +516,17 @@ class Ledger:
             low=reading.low,
             high=reading.high,
             tolerance=reading.tolerance,
+            band=reading.band,
+            span=span,
+            optional=reading.optional,
         )
+
+    def pattern(self, key: str, pattern: Pattern | None) -> PatternView | None:
+        """What readings fit."""
+        if pattern is None:
+            return None
+        because = self.sentence(f"{key}.pattern", pattern.because)
+        return PatternView(id=pattern.id, title=pattern.title, because=because, do=pattern.do)
 
 
 def problem_view(path: str, problem: BadEntry) -> ProblemView:
@@ -451,13 +537,24 @@ def problem_view(path: str, problem: BadEntry) -> ProblemView:
 def evidence_view(evidence: Evidence) -> EvidenceView:
     """Evidence for the screen."""
     return EvidenceView(
+        id=evidence.id,
         kind=evidence.kind,
         data=evidence.data,
         by=evidence.by,
         at=evidence.at,
         passed=evidence.passed,
         note=evidence.note,
+        out=list(evidence.out),
+        instrument=None if evidence.instrument is None else instrument_view(evidence.instrument, evidence.at),
+        received=evidence.received,
     )
+
+
+def instrument_view(instrument: dict[str, Any], at: datetime) -> InstrumentView:
+    """An instrument on the day it was used; `due` is the last day on which its calibration holds."""
+    due = instrument.get("due")
+    until = date.fromisoformat(due) if due else None
+    return InstrumentView(name=instrument["name"], due=until, overdue=until is not None and at.date() > until)
 
 
 def phase_label(status: StepStatus) -> str:

@@ -99,9 +99,13 @@ class Visit(Table):
 
     id = CharField(36, primary_key=True)
     line = ForeignKeyField(DriveLine, on_delete="CASCADE")
+    line_id: str
     purpose = CharField(40)
     opened_by = CharField(120)
     opened_at = UtcField()
+    instruments = JsonField(default=list)
+    note = CharField(2000, default="")
+    closed_at = UtcField(null=True)
 
     class Meta:
         table_name = "visit"
@@ -113,6 +117,7 @@ class EvidenceRow(Table):
     id = CharField(36, primary_key=True)
     line = ForeignKeyField(DriveLine, on_delete="CASCADE")
     visit = ForeignKeyField(Visit, null=True, on_delete="SET NULL")
+    visit_id: str | None
     step = CharField(80)
     kind = CharField(20)
     data = JsonField()
@@ -121,6 +126,8 @@ class EvidenceRow(Table):
     done_by = CharField(120)
     done_at = UtcField()
     note = CharField(2000, default="")
+    instrument = JsonField(null=True)
+    received_at = UtcField(null=True)
 
     class Meta:
         table_name = "evidence"

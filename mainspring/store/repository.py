@@ -7,9 +7,9 @@ from dataclasses import dataclass
 from datetime import UTC, datetime
 from typing import Any
 
-from peewee import IntegrityError
+from peewee import IntegrityError, fn
 
-from mainspring.store.models import DriveLine, Event, EvidenceRow, Photo, SettingEntry, Site
+from mainspring.store.models import DriveLine, Event, EvidenceRow, Photo, SettingEntry, Site, Visit
 
 
 class NotFound(LookupError):
@@ -67,6 +67,22 @@ class KeptEvidence:
     by: str
     at: datetime
     note: str
+    visit: str | None = None
+    instrument: dict[str, Any] | None = None
+    received: datetime | None = None
+
+
+@dataclass(frozen=True)
+class KeptVisit:
+    """A visit as kept."""
+
+    id: str
+    purpose: str
+    by: str
+    at: datetime
+    instruments: list[dict[str, Any]]
+    note: str
+    closed: datetime | None
 
 
 @dataclass(frozen=True)
@@ -156,6 +172,11 @@ def site(site_id: str) -> KeptSite:
 def lines() -> list[KeptLine]:
     """Every line, by tag."""
     return [_line(r) for r in DriveLine.select().order_by(DriveLine.tag, DriveLine.id)]
+
+
+def lines_of_site(site_id: str) -> list[KeptLine]:
+    """The lines of a site, by tag."""
+    return [_line(r) for r in DriveLine.select().where(DriveLine.site == site_id).order_by(DriveLine.tag)]
 
 
 def line(line_id: str) -> KeptLine:
@@ -264,7 +285,23 @@ def save_summary(line_id: str, summary: dict[str, Any]) -> None:
 def evidence(line_id: str) -> list[KeptEvidence]:
     """All evidence of a line, oldest first."""
     rows = EvidenceRow.select().where(EvidenceRow.line == line_id).order_by(EvidenceRow.done_at, EvidenceRow.id)
-    return [KeptEvidence(r.id, r.step, r.kind, r.data, r.leaves, r.passed, r.done_by, r.done_at, r.note) for r in rows]
+    return [
+        KeptEvidence(
+            r.id,
+            r.step,
+            r.kind,
+            r.data,
+            r.leaves,
+            r.passed,
+            r.done_by,
+            r.done_at,
+            r.note,
+            r.visit_id,
+            r.instrument,
+            r.received_at,
+        )
+        for r in rows
+    ]
 
 
 def add_evidence(line_id: str, kept: KeptEvidence) -> bool:
@@ -274,7 +311,7 @@ def add_evidence(line_id: str, kept: KeptEvidence) -> bool:
     EvidenceRow.create(
         id=kept.id,
         line=line_id,
-        visit=None,
+        visit=kept.visit,
         step=kept.step,
         kind=kept.kind,
         data=kept.data,
@@ -283,14 +320,44 @@ def add_evidence(line_id: str, kept: KeptEvidence) -> bool:
         done_by=kept.by,
         done_at=kept.at,
         note=kept.note,
+        instrument=kept.instrument,
+        received_at=kept.received,
     )
-    DriveLine.update(updated_at=kept.at).where(DriveLine.id == line_id).execute()
+    DriveLine.update(updated_at=now()).where(DriveLine.id == line_id).execute()
     _log(
         kept.by,
         "evidence kept",
         line=line_id,
         subject=kept.step,
         after={"id": kept.id, "kind": kept.kind, "data": kept.data},
+    )
+    return True
+
+
+def visits(line_id: str) -> list[KeptVisit]:
+    """The visits to a line, oldest first."""
+    rows = Visit.select().where(Visit.line == line_id).order_by(Visit.opened_at, Visit.id)
+    return [KeptVisit(r.id, r.purpose, r.opened_by, r.opened_at, r.instruments, r.note, r.closed_at) for r in rows]
+
+
+def put_visit(line_id: str, visit: KeptVisit, who: str) -> bool:
+    """Keep a visit, new or changed; False when nothing changed. Raises IdTaken for another line's visit."""
+    row = Visit.get_or_none(Visit.id == visit.id)
+    values = {"purpose": visit.purpose, "instruments": visit.instruments, "note": visit.note, "closed_at": visit.closed}
+    if row is None:
+        Visit.create(id=visit.id, line=line_id, opened_by=visit.by, opened_at=visit.at, **values)
+    elif row.line_id != line_id:
+        raise IdTaken("this id belongs to a visit of another line")
+    elif all(getattr(row, name) == value for name, value in values.items()):
+        return False
+    else:
+        Visit.update(**values).where(Visit.id == visit.id).execute()
+    _log(
+        who,
+        "visit opened" if row is None else "visit closed" if visit.closed and not row.closed_at else "visit changed",
+        line=line_id,
+        subject=visit.purpose,
+        after={"id": visit.id, "instruments": visit.instruments, "note": visit.note},
     )
     return True
 
@@ -356,6 +423,11 @@ def remove_photo(line_id: str, photo_id: str, who: str) -> None:
         _log(who, "photo removed", line=line_id, subject=photo_id)
 
 
+def latest_event_of(line_id: str) -> int:
+    """Id of the newest event of a line; 0 when there is none."""
+    return int(Event.select(fn.MAX(Event.id)).where(Event.line_id == line_id).scalar() or 0)
+
+
 def events(line_id: str, limit: int = 200) -> list[KeptEvent]:
     """The latest events of a line, newest first."""
     rows = Event.select().where(Event.line_id == line_id).order_by(Event.id.desc()).limit(limit)
@@ -364,7 +436,7 @@ def events(line_id: str, limit: int = 200) -> list[KeptEvent]:
 
 def remove_everything() -> None:
     """Empty every table, for restoring the demo and between tests."""
-    for table in (Event, Photo, SettingEntry, EvidenceRow, DriveLine, Site):
+    for table in (Event, Photo, SettingEntry, EvidenceRow, Visit, DriveLine, Site):
         table.delete().execute()
 
 

@@ -10,6 +10,7 @@ from mainspring.core.errors import BadEntry, MainspringError, shown
 from mainspring.core.method import Figure
 from mainspring.core.procedure.step import YES, Reading, School, Step
 from mainspring.core.quantity import DIMENSIONS
+from mainspring.core.sentence import show
 
 NAME_LIMIT = 120
 NOTE_LIMIT = 2000
@@ -192,7 +193,7 @@ def _row(step: Step, data: Mapping[str, Any], made: Evidence) -> Evidence:
     reference = data.get("reference")
     index = next((i for i, f in enumerate(table.references) if f == reference), None)
     if index is None:
-        raise BadEntry("reference", reference, ", ".join(f"{float(f):g}" for f in table.references))
+        raise BadEntry("reference", reference, ", ".join(show(f) for f in table.references))
     if all(data.get(c.id) is None for c in table.columns):
         raise BadEntry("row", "empty", "at least one reading")
     expected = table.expected[index] if table.expected else {}

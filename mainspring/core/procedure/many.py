@@ -10,7 +10,12 @@ def many_steps(line: Line) -> list[Step]:
     count = int(line.value("machine.count") or 1)
     if "several" not in line.traits or count < 2:
         return []
-    return _array(line, count) if "fan_array" in line.traits else [_cascade(line, count)]
+    return _array(line, count) if seen_one_by_one(line) else [_cascade(line, count)]
+
+
+def seen_one_by_one(line: Line) -> bool:
+    """Whether each unit is started, and seen turning, by itself."""
+    return "fan_array" in line.traits and (line.value("machine.count") or 1) >= 2
 
 
 def _cascade(line: Line, count: int) -> Step:

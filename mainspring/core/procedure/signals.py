@@ -94,7 +94,7 @@ def _input(line: Line) -> Step:
     zero, kind = _zero(line)
     span = 0.016 if kind == "signal" else 10.0 - zero
     held = line.held
-    shares = tuple(given(f"point_{s:g}", s, "percent", "point of the range") for s in FIVE_POINTS)
+    shares = tuple(given(f"point_{100 * s:g}", s, "percent", "point of the range") for s in FIVE_POINTS)
 
     def signal(share: Figure) -> Figure:
         if kind == "signal":
@@ -160,7 +160,7 @@ def _sensor(line: Line) -> Step:
 
 
 def _reference(line: Line) -> Step:
-    shares = tuple(given(f"point_{s:g}", s, "percent", "of the speed signal") for s in FIVE_POINTS)
+    shares = tuple(given(f"point_{100 * s:g}", s, "percent", "of the speed signal") for s in FIVE_POINTS)
     missing = ""
     expected: tuple[dict[str, Figure], ...] = ()
     try:
@@ -189,7 +189,7 @@ def _reference(line: Line) -> Step:
 
 
 def _output(line: Line) -> Step:
-    shares = tuple(given(f"point_{s:g}", s, "percent", "of what the output tells") for s in (0.0, 0.5, 1.0))
+    shares = tuple(given(f"point_{100 * s:g}", s, "percent", "of what the output tells") for s in (0.0, 0.5, 1.0))
     return Step(
         "signals.output",
         "Output signal at three points",

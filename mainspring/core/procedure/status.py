@@ -74,7 +74,7 @@ def sheet_status(steps: list[Step], evidence: list[Evidence], line: Line) -> lis
         left_out = bool(mine) and mine[-1].kind == "override"
         lacking = () if left_out else _lacking(step, mine)
         complete = bool(mine) and not lacking and all(e.passed for e in mine)
-        waits = tuple(f"“{titles[s]}” comes first" for s in step.after if s not in proven)
+        waits = tuple(f"“{titles[s]}” comes first" for s in step.after if s in titles and s not in proven)
         holds = step.held_by + waits
         if left_out:
             state = StepState.LEFT_OUT

@@ -4,6 +4,7 @@ from mainspring.core.derived import Derived
 from mainspring.core.errors import MainspringError
 from mainspring.core.line import Line
 from mainspring.core.method import Figure, given
+from mainspring.core.procedure.many import seen_one_by_one
 from mainspring.core.procedure.step import Reading, School, Step, StepTable
 from mainspring.core.sentence import say
 
@@ -19,9 +20,8 @@ FILL_TIME = 180.0  # s
 def turn_steps(line: Line, derived: Derived) -> list[Step]:
     """Rotation by the shaft or by comparing, then what must come before full speed, then full speed."""
     hidden = "submersible" in line.traits
-    if "fan_array" in line.traits:
-        steps = []  # each unit has been seen turning
-    else:
+    steps = []
+    if not seen_one_by_one(line):
         steps = [_waste(), _compare_turns()] if hidden else [_rotation()]
     if line.value("control.bypass") == "contactor":
         steps.append(_bypass())
