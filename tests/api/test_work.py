@@ -130,7 +130,8 @@ def test_the_step_up_shows_prediction_deviation_and_what_a_pattern_fits(
     after = step(client, line_id, "turn.step_up")["table"]
     assert after["rows"][4]["read"]["power"]["deviation"] == pytest.approx(-0.3, abs=1e-6)
     assert not after["rows"][4]["read"]["power"]["fits"]
-    assert "valve that is not fully open" in after["pattern"]
+    assert after["pattern"]["id"] == "throttled"
+    assert "valve that is not fully open" in "".join(p["text"] or "" for p in after["pattern"]["because"])
 
 
 def test_the_loop_is_tried_and_redrawn_with_the_setpoint(client: TestClient, demo: dict[str, str]) -> None:
@@ -212,7 +213,7 @@ def _times(exported: str, again: str) -> tuple[str, str]:
     ("change", "words"),
     [
         (lambda t: t[: len(t) // 2], "it ends or breaks at character"),
-        (lambda t: t.replace('"version": 1', '"version": 99', 1), "from a newer Mainspring"),
+        (lambda t: t.replace('"version": 2', '"version": 99', 1), "from a newer Mainspring"),
         (lambda t: t.replace("mainspring-line", "else"), "mainspring-line"),
         (lambda t: t.replace('"value": 1455.0', '"value": 1e12', 1), "up to 12000 r/min"),
         (lambda t: t.replace('"moment": "left"', '"moment": "later"', 1), "found or left"),

@@ -445,3 +445,10 @@ def test_amps_of_the_other_voltage_are_recognised_by_their_ratio() -> None:
 def test_low_steps_carry_no_weight() -> None:
     assert step_up_pattern([Row(10.0, {"power": 0.9}), Row(50.0, {"power": 0.0})]) is None
     assert step_up_pattern([]) is None
+
+
+def test_one_row_off_is_told_by_itself() -> None:
+    rows = [Row(f, {"power": 0.0, "pressure": 0.0}) for f in (30.0, 40.0, 45.0)]
+    found = step_up_pattern([*rows, Row(50.0, {"power": -0.2, "pressure": 0.1})])
+    assert found is not None
+    assert found.id == "throttled"

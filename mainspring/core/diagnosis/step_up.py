@@ -45,34 +45,28 @@ def deviations(read: Mapping[str, float], expected: Mapping[str, Figure]) -> dic
 
 
 def step_up_pattern(rows: Sequence[Row], *, fan: bool = False) -> Pattern | None:
-    """The likeliest cause of what does not fit, or None while all fits."""
-    strong = [r for r in rows if r.reference >= max(x.reference for x in rows) / 2] if rows else []
-    if not strong:
-        return None
+    """The likeliest cause of what does not fit, or None while all fits.
 
+    Rows from half speed up are read together; where that says nothing, the fastest that does not fit by itself.
+    """
+    strong = [r for r in rows if r.reference >= max(x.reference for x in rows) / 2]
+    return _cause(strong, fan) or next((c for r in strong[::-1] if (c := _cause([r], fan))), None)
+
+
+def _cause(rows: Sequence[Row], fan: bool) -> Pattern | None:
     def mean(name: str) -> float | None:
-        found = [r.off[name] for r in strong if name in r.off]
+        found = [r.off[name] for r in rows if name in r.off]
         return fmean(found) if found else None
 
-    pressures = [r.off["pressure"] for r in strong if "pressure" in r.off]
-    means = _Means(
-        mean("speed"),
-        mean("current"),
-        mean("power"),
-        mean("pressure"),
-        bool(pressures) and max(pressures) - min(pressures) < 0.06,
-        fan,
-    )
-    for rule in _RULES:
-        found = rule(means)
-        if found is not None:
-            return found
-    return None
+    pressures = [r.off["pressure"] for r in rows if "pressure" in r.off]
+    steady = bool(pressures) and max(pressures) - min(pressures) < 0.06
+    means = _Means(mean("speed"), mean("current"), mean("power"), mean("pressure"), steady, fan)
+    return next((found for rule in _RULES if (found := rule(means))), None)
 
 
 def _pattern(means: _Means, id: str, title: str, words: str, do: str) -> Pattern:
     numbers = {
-        name: given(name, value, "percent", "mean deviation from half speed up")
+        name: given(name, value, "percent", "deviation from what is expected")
         for name in ("speed", "current", "power", "pressure")
         if (value := getattr(means, name)) is not None
     }

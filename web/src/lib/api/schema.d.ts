@@ -279,6 +279,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/lines/{line_id}/pulse": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Get Pulse */
+        get: operations["get_pulse"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/lines/{line_id}/readiness": {
         parameters: {
             query?: never;
@@ -305,6 +322,23 @@ export interface paths {
         };
         /** Get Run */
         get: operations["get_run"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/lines/{line_id}/run.pdf": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Run Pdf */
+        get: operations["run_pdf"];
         put?: never;
         post?: never;
         delete?: never;
@@ -391,6 +425,40 @@ export interface paths {
         get?: never;
         /** Put Setting */
         put: operations["put_setting"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/lines/{line_id}/story": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Get Story */
+        get: operations["get_story"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/lines/{line_id}/visits/{visit_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** Put Visit */
+        put: operations["put_visit"];
         post?: never;
         delete?: never;
         options?: never;
@@ -650,6 +718,17 @@ export interface components {
             was: number | string | null;
         };
         /**
+         * Chapter
+         * @description A visit, or what was done before the first or between two.
+         */
+        Chapter: {
+            /** Entries */
+            entries: components["schemas"]["StoryEntry"][];
+            /** People */
+            people: string[];
+            visit: components["schemas"]["VisitView"] | null;
+        };
+        /**
          * ColumnView
          * @description A column of a table field.
          */
@@ -863,12 +942,19 @@ export interface components {
             data: {
                 [key: string]: unknown;
             };
+            /** Id */
+            id: string;
+            instrument: components["schemas"]["InstrumentView"] | null;
             /** Kind */
             kind: string;
             /** Note */
             note: string;
+            /** Out */
+            out: string[];
             /** Passed */
             passed: boolean;
+            /** Received */
+            received: string | null;
         };
         /**
          * FamilyParameter
@@ -1032,6 +1118,21 @@ export interface components {
             loop_ready: boolean;
             /** Revision */
             revision: number;
+        };
+        /**
+         * InstrumentView
+         * @description What was measured with, and until when its calibration holds.
+         */
+        InstrumentView: {
+            /** Due */
+            due?: string | null;
+            /** Name */
+            name: string;
+            /**
+             * Overdue
+             * @default false
+             */
+            overdue: boolean;
         };
         /**
          * JointView
@@ -1217,8 +1318,12 @@ export interface components {
         /**
          * NewEvidence
          * @description Evidence for a step; the client makes the id.
+         *
+         *     `at` is when it was made, where that is not now; `seen` are the ids of what was known to be in force.
          */
         NewEvidence: {
+            /** At */
+            at?: string | null;
             /**
              * By
              * @description Who does this
@@ -1236,16 +1341,19 @@ export interface components {
              * Format: uuid
              */
             id: string;
+            instrument?: components["schemas"]["InstrumentView"] | null;
             /**
              * Kind
              * @enum {string}
              */
-            kind: "start" | "tick" | "choice" | "readings" | "row";
+            kind: "start" | "tick" | "choice" | "readings" | "row" | "list" | "unit" | "turns" | "photo" | "note" | "override";
             /**
              * Note
              * @default
              */
             note: string;
+            /** Seen */
+            seen?: string[] | null;
             /** Step */
             step: string;
         };
@@ -1323,6 +1431,20 @@ export interface components {
             figure?: components["schemas"]["FigureView"] | null;
             /** Text */
             text?: string | null;
+        };
+        /**
+         * PatternView
+         * @description What readings fit.
+         */
+        PatternView: {
+            /** Because */
+            because: components["schemas"]["Part"][];
+            /** Do */
+            do: string;
+            /** Id */
+            id: string;
+            /** Title */
+            title: string;
         };
         /**
          * PhotoView
@@ -1411,6 +1533,19 @@ export interface components {
             };
         };
         /**
+         * Pulse
+         * @description The newest event of a line, by which a screen sees that something was kept; and the server's time.
+         */
+        Pulse: {
+            /** Event */
+            event: number;
+            /**
+             * Now
+             * Format: date-time
+             */
+            now: string;
+        };
+        /**
          * Readiness
          * @description What stands against hand-over.
          */
@@ -1423,6 +1558,8 @@ export interface components {
          * @description A number to read.
          */
         ReadingView: {
+            /** Band */
+            band: number | null;
             /** Dimension */
             dimension: string;
             expected: components["schemas"]["FigureView"] | null;
@@ -1434,6 +1571,10 @@ export interface components {
             label: string;
             /** Low */
             low: number | null;
+            /** Optional */
+            optional: boolean;
+            /** Span */
+            span: number | null;
             /** Tolerance */
             tolerance: number | null;
         };
@@ -1527,7 +1668,7 @@ export interface components {
         };
         /**
          * RowView
-         * @description A row of the step-up.
+         * @description A row of a table.
          */
         RowView: {
             /** At */
@@ -1541,6 +1682,21 @@ export interface components {
             expected: {
                 [key: string]: components["schemas"]["FigureView"];
             };
+            /**
+             * Id
+             * @default
+             */
+            id: string;
+            /**
+             * Note
+             * @default
+             */
+            note: string;
+            /**
+             * Passed
+             * @default true
+             */
+            passed: boolean;
             /** Read */
             read: {
                 [key: string]: components["schemas"]["CellView"];
@@ -1553,13 +1709,18 @@ export interface components {
          * @description The run sheet, with the server's time.
          */
         RunView: {
+            /** Event */
+            event: number;
             /**
              * Now
              * Format: date-time
              */
             now: string;
+            /** Standing */
+            standing: components["schemas"]["StandingView"][];
             /** Steps */
             steps: components["schemas"]["StepView"][];
+            visit: components["schemas"]["VisitView"] | null;
         };
         /**
          * SavedLine
@@ -1613,6 +1774,19 @@ export interface components {
             missing: string[];
             /** Years */
             years: number;
+        };
+        /**
+         * SchoolView
+         * @description One of two ways of doing it.
+         */
+        SchoolView: {
+            /** Asks Why */
+            asks_why: boolean;
+            expected: components["schemas"]["FigureView"] | null;
+            /** Label */
+            label: string;
+            /** Why */
+            why: string;
         };
         /**
          * SettingValue
@@ -1717,6 +1891,27 @@ export interface components {
             state: string;
         };
         /**
+         * StandingView
+         * @description What stays visible ever after.
+         */
+        StandingView: {
+            /**
+             * At
+             * Format: date-time
+             */
+            at: string;
+            /** By */
+            by: string;
+            /** Step */
+            step: string;
+            /** Title */
+            title: string;
+            /** Why */
+            why: string;
+            /** Words */
+            words: string;
+        };
+        /**
          * StationView
          * @description A station of the strip.
          */
@@ -1737,6 +1932,10 @@ export interface components {
          * @description A step of the run sheet.
          */
         StepView: {
+            /** After */
+            after: string[];
+            /** Beside */
+            beside: components["schemas"]["EvidenceView"][];
             /** Changed */
             changed: components["schemas"]["ChangedView"][];
             /** Choices */
@@ -1749,30 +1948,89 @@ export interface components {
             danger: string;
             /** Evidence */
             evidence: components["schemas"]["EvidenceView"][];
+            /** Gates */
+            gates: string[];
             /** Held By */
             held_by: string[];
             /** Id */
             id: string;
+            /** Items */
+            items: {
+                [key: string]: string;
+            };
+            /** Lacking */
+            lacking: string[];
             /** Phase */
             phase: string;
             /** Phase Label */
             phase_label: string;
             /** Proof */
             proof: string;
+            /** Proven */
+            proven: string;
             /** Readings */
             readings: components["schemas"]["ReadingView"][];
             /** Right */
             right: string;
+            /** Safety */
+            safety: boolean;
+            /** Schools */
+            schools: {
+                [key: string]: components["schemas"]["SchoolView"];
+            };
             seconds: components["schemas"]["FigureView"] | null;
+            /** Skip */
+            skip: string;
             /** State */
             state: string;
+            /** Stops */
+            stops: string[];
             table: components["schemas"]["TableView"] | null;
             /** Title */
             title: string;
+            /** Units */
+            units: number;
             /** What */
             what: components["schemas"]["Part"][];
             /** Why */
             why: string;
+            /** Wrong */
+            wrong: string;
+        };
+        /**
+         * StoryEntry
+         * @description One thing that happened.
+         */
+        StoryEntry: {
+            /**
+             * At
+             * Format: date-time
+             */
+            at: string;
+            /** By */
+            by: string;
+            instrument?: components["schemas"]["InstrumentView"] | null;
+            /**
+             * Note
+             * @default
+             */
+            note: string;
+            /** Received */
+            received?: string | null;
+            /** State */
+            state: string;
+            /** Title */
+            title: string;
+            /** Told */
+            told: components["schemas"]["Part"][];
+        };
+        /**
+         * StoryView
+         * @description The latest chapter first, each told from its beginning.
+         */
+        StoryView: {
+            /** Chapters */
+            chapters: components["schemas"]["Chapter"][];
         };
         /**
          * StripView
@@ -1793,10 +2051,15 @@ export interface components {
         TableView: {
             /** Columns */
             columns: components["schemas"]["ReadingView"][];
+            /** Errors */
+            errors: {
+                [key: string]: components["schemas"]["FigureView"];
+            };
             /** Missing */
             missing: string;
-            /** Pattern */
-            pattern: string;
+            pattern: components["schemas"]["PatternView"] | null;
+            /** Reference */
+            reference: string;
             /** Rows */
             rows: components["schemas"]["RowView"][];
         };
@@ -1913,6 +2176,60 @@ export interface components {
             offset: number;
             /** Symbol */
             symbol: string;
+        };
+        /**
+         * VisitEntry
+         * @description A visit opened, changed or closed.
+         */
+        VisitEntry: {
+            /**
+             * By
+             * @description Who does this
+             */
+            by: string;
+            /**
+             * Closed
+             * @default false
+             */
+            closed: boolean;
+            /**
+             * Instruments
+             * @default []
+             */
+            instruments: components["schemas"]["InstrumentView"][];
+            /**
+             * Note
+             * @default
+             */
+            note: string;
+            /**
+             * Purpose
+             * @enum {string}
+             */
+            purpose: "start-up" | "re-check" | "fault call";
+        };
+        /**
+         * VisitView
+         * @description One dated stay at a line.
+         */
+        VisitView: {
+            /**
+             * At
+             * Format: date-time
+             */
+            at: string;
+            /** By */
+            by: string;
+            /** Closed */
+            closed: string | null;
+            /** Id */
+            id: string;
+            /** Instruments */
+            instruments: components["schemas"]["InstrumentView"][];
+            /** Note */
+            note: string;
+            /** Purpose */
+            purpose: string;
         };
         /**
          * Who
@@ -3116,6 +3433,64 @@ export interface operations {
             };
         };
     };
+    get_pulse: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                line_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Pulse"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     get_readiness: {
         parameters: {
             query?: never;
@@ -3193,6 +3568,65 @@ export interface operations {
                 content: {
                     "application/json": components["schemas"]["RunView"];
                 };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    run_pdf: {
+        parameters: {
+            query?: {
+                units?: "si" | "us";
+                paper?: "A4" | "Letter";
+            };
+            header?: never;
+            path: {
+                line_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
             };
             /** @description Not Found */
             404: {
@@ -3492,6 +3926,127 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["SheetView"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    get_story: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                line_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["StoryView"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    put_visit: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                line_id: string;
+                visit_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["VisitEntry"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RunView"];
                 };
             };
             /** @description Not Found */
