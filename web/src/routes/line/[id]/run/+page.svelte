@@ -65,7 +65,8 @@
 
 	async function keep(
 		kind: 'start' | 'tick' | 'choice' | 'readings' | 'row',
-		data: Record<string, unknown> = {}
+		data: Record<string, unknown> = {},
+		typed = ''
 	) {
 		if (!step) return;
 		busy = true;
@@ -81,7 +82,8 @@
 					})
 				)
 			);
-			for (const key of Object.keys(texts)) if (key.startsWith(`${id}.`)) delete texts[key];
+			// only what was sent: the next row may be half typed by now
+			for (const key of Object.keys(texts)) if (typed && key.startsWith(`${typed}.`)) delete texts[key];
 			const after = run?.steps.find((s) => s.id === id);
 			if (kind !== 'start' && after?.state === 'done' && was !== 'done')
 				chosen = null; // on to the next
@@ -111,7 +113,7 @@
 
 	function keepReadings(of: Step): void {
 		const data = numbers(of.id, of.readings);
-		if (data) void keep('readings', data);
+		if (data) void keep('readings', data, of.id);
 	}
 
 	const openRow = $derived.by(() => {
@@ -128,7 +130,7 @@
 		if (!row || !of.table) return;
 		const kept = Object.fromEntries(Object.entries(row.read).map(([id, cell]) => [id, cell.value]));
 		const data = numbers(`${of.id}.${index}`, of.table.columns);
-		if (data) void keep('row', { ...kept, ...data, reference: row.reference });
+		if (data) void keep('row', { ...kept, ...data, reference: row.reference }, `${of.id}.${index}`);
 	}
 
 	function mark(of: Step): string {
