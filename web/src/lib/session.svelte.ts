@@ -28,6 +28,8 @@ class Session {
 	working = $state.raw<Promise<Schemas['WorkingView']> | null>(null);
 	paletteOpen = $state(false);
 	reachable = $state(true);
+	/** The server's time less this device's; kept, so that a clock is right after a reload without a link. */
+	private skew = Number(remembered('skew') ?? 0);
 
 	async load(): Promise<void> {
 		const found = await answer(api.GET('/api/catalogue'));
@@ -56,6 +58,18 @@ class Session {
 		document.documentElement.dataset['mode'] = this.mode;
 		document.documentElement.style.colorScheme = this.mode;
 		remember('mode', this.mode);
+	}
+
+	/** The server told its time in an answer to a question sent at a moment of this device. */
+	hears(time: string, sent: number): void {
+		this.reachable = true;
+		this.skew = Date.parse(time) - (sent + Date.now()) / 2;
+		remember('skew', String(Math.round(this.skew)));
+	}
+
+	/** The server's time, as far as this device knows it. */
+	now(): number {
+		return Date.now() + this.skew;
 	}
 
 	show(value: number, dimension: string | null | undefined): string {

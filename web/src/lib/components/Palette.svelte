@@ -16,7 +16,7 @@
 	let at = $state(0);
 	let lines = $state.raw<Command[]>([]);
 
-	const STAGES = ['survey', 'settings', 'run', 'loop', 'proof', 'savings', 'handover', 'trip'];
+	const STAGES = ['survey', 'settings', 'run', 'loop', 'proof', 'savings', 'handover', 'trip', 'story'];
 	const NAMES: Record<string, string> = { run: 'Run sheet', handover: 'Hand-over', trip: 'Why did it trip?' };
 	const here = $derived(page.params['id']);
 	const own = $derived<Command[]>([

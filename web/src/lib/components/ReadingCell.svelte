@@ -2,6 +2,7 @@
 	/** One reading to enter, the predicted figure in grey beneath it, the deviation by word and shape. */
 	import type { Schemas } from '../api/client';
 	import { session } from '../session.svelte';
+	import { deviation as deviationOf, fits } from '../run/waiting';
 	import Mark from './Mark.svelte';
 	import Num from './Num.svelte';
 
@@ -28,17 +29,11 @@
 	);
 	const value = $derived(typeof read === 'number' ? read : kept?.value);
 	const deviation = $derived(
-		value !== undefined && expected && Math.abs(expected.value) > 1e-9
-			? value / expected.value - 1
-			: undefined
+		value !== undefined && expected ? deviationOf(reading, value, expected.value) : null
 	);
-	const off = $derived(
-		(deviation !== undefined && reading.tolerance != null && Math.abs(deviation) > reading.tolerance) ||
-			(value !== undefined && reading.high != null && value >= reading.high) ||
-			(value !== undefined && reading.low != null && value < reading.low)
-	);
+	const off = $derived(value !== undefined && !fits(reading, value, expected?.value));
 	const percent = $derived(
-		deviation === undefined ? '' : `${deviation < 0 ? '−' : '+'}${Math.abs(deviation * 100).toFixed(1)} %`
+		deviation === null ? '' : `${deviation < 0 ? '−' : '+'}${Math.abs(deviation * 100).toFixed(1)} %`
 	);
 	const placeholder = $derived(
 		kept ? session.units.number(kept.value, reading.dimension, session.system, undefined, 4) : '–'

@@ -284,7 +284,10 @@ describe('a reading', () => {
 		expected: null,
 		low: null,
 		high: null,
-		tolerance: 0.1
+		tolerance: 0.1,
+		band: null,
+		span: null,
+		optional: false
 	};
 	it.each([
 		['10.5', 'clear', '+5.0 %'],

@@ -16,6 +16,8 @@ export type RecordData = Record<string, Record<string, Entry>>;
 type Conflict = { revision: number; tag: string; title: string; record: RecordData };
 
 const SAVE_AFTER = 500; // ms of quiet
+/** How often it asks whether somebody else kept something, in ms: others' entries are seen within two seconds. */
+const PULSE = 1200;
 
 export class LinePage {
 	line = $state.raw<Line | null>(null);
@@ -31,6 +33,8 @@ export class LinePage {
 	private assessed = $state.raw<RecordData>({});
 	/** Counts writes, so that pages know when to read the sheet again. */
 	version = $state(0);
+	/** The newest event of this line that the server told of. */
+	event = $state(0);
 
 	private revision = 0;
 	private timer: ReturnType<typeof setTimeout> | undefined;
@@ -153,6 +157,46 @@ export class LinePage {
 	async refresh(): Promise<void> {
 		const line = await answer(api.GET('/api/lines/{line_id}', { params: { path: { line_id: this.id } } }));
 		if (line.revision === this.revision && this.saving === 'saved') this.line = line;
+	}
+
+	/** Listen for what others keep; returns what ends it. */
+	watch(): () => void {
+		let timer: ReturnType<typeof setTimeout> | undefined;
+		let ended = false;
+		const beat = async () => {
+			if (document.visibilityState === 'visible') await this.listen();
+			if (!ended) timer = setTimeout(() => void beat(), PULSE);
+		};
+		void beat();
+		return () => {
+			ended = true;
+			clearTimeout(timer);
+		};
+	}
+
+	private async listen(): Promise<void> {
+		try {
+			const sent = Date.now();
+			const pulse = await answer(
+				api.GET('/api/lines/{line_id}/pulse', { params: { path: { line_id: this.id } } })
+			);
+			session.hears(pulse.now, sent);
+			const moved = this.event !== 0 && pulse.event !== this.event;
+			this.event = pulse.event;
+			if (moved) await this.catchUp();
+		} catch (error) {
+			if (!(error instanceof ApiProblem)) throw error;
+			session.reachable = error.status !== 0 && error.status !== 503;
+		}
+	}
+
+	/** Take what others saved, unless something typed here still waits: then the save finds the conflict. */
+	private async catchUp(): Promise<void> {
+		if (this.saving !== 'saved' || this.conflict) return;
+		const line = await answer(api.GET('/api/lines/{line_id}', { params: { path: { line_id: this.id } } }));
+		if (this.saving !== 'saved' || this.conflict) return;
+		if (line.revision === this.revision) this.line = line;
+		else this.take(line);
 	}
 
 	/** Save now; resolves when nothing is waiting. */

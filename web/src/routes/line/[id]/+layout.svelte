@@ -16,6 +16,7 @@
 	const id = $derived(page.params['id'] ?? '');
 	const line = $derived(new LinePage(id));
 	const ready = $derived(line.load());
+	$effect(() => line.watch());
 	provideLine(() => line);
 
 	const stage = $derived(page.url.pathname.split('/')[3] ?? 'survey');
@@ -57,7 +58,9 @@
 			<a class="site" href="/">{line.line?.site_name}</a>
 			<h1><span class="num">{line.tag}</span> {line.title}</h1>
 			{#snippet end()}
-				<span class="saved" data-state={line.saving} role="status">{SAID[line.saving]}</span>
+				<span class="saved" data-state={session.reachable ? line.saving : 'offline'} role="status"
+					>{session.reachable || line.saving === 'offline' ? SAID[line.saving] : 'No link'}</span
+				>
 				<Stages stages={line.line?.stages ?? []} href={(id) => `/line/${line.id}/${id}`} current={stage} />
 			{/snippet}
 		</TopBar>

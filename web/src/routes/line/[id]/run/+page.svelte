@@ -1,40 +1,34 @@
 <script lang="ts">
 	/** The run sheet: the safe order at the left, the step in hand large, its danger and what it means at the right. */
-	import { SvelteDate } from 'svelte/reactivity';
-	import { answer, api, type Schemas } from '$lib/api/client';
 	import Mark from '$lib/components/Mark.svelte';
-	import ReadingCell from '$lib/components/ReadingCell.svelte';
 	import Sentence from '$lib/components/Sentence.svelte';
+	import type { Schemas } from '$lib/api/client';
 	import { openLine } from '$lib/line/context';
+	import Beside from '$lib/run/Beside.svelte';
+	import Proof from '$lib/run/Proof.svelte';
+	import Refused from '$lib/run/Refused.svelte';
+	import { RunSheet, type Kind } from '$lib/run/run-sheet.svelte';
+	import Visit from '$lib/run/Visit.svelte';
+	import type { Step } from '$lib/run/waiting';
 	import { session } from '$lib/session.svelte';
 
-	type Step = Schemas['StepView'];
-
 	const line = openLine();
+	const sheet = new RunSheet(line);
 	const open = (key: string) => line.openWorking(key);
-	let run = $state.raw<Schemas['RunView'] | null>(null);
 	let chosen = $state<string | null>(null);
-	let problem = $state('');
 	let busy = $state(false);
-	let texts = $state<Record<string, string>>({});
-	/** Server time less this device's: the server's clock rules. */
-	let skew = $state(0);
-	const now = new SvelteDate();
-
-	function took(found: Schemas['RunView']): void {
-		run = found;
-		skew = new Date(found.now).getTime() - Date.now();
-	}
+	let atVisit = $state(false);
 
 	$effect(() => {
 		void line.version;
-		answer(api.GET('/api/lines/{line_id}/run', { params: { path: { line_id: line.id } } }))
-			.then(took)
-			.catch((error: Error) => (problem = error.message));
+		void sheet.load();
 	});
 	$effect(() => {
-		const tick = setInterval(() => now.setTime(Date.now()), 250);
-		return () => clearInterval(tick);
+		// somebody else, or another tab, kept something
+		if (line.event > sheet.event && sheet.event > 0) void sheet.load();
+	});
+	$effect(() => {
+		if (session.reachable && sheet.waiting.length) void sheet.send();
 	});
 
 	let list = $state<HTMLElement>();
@@ -44,113 +38,57 @@
 		if (list && current) list.scrollTop = current.offsetTop - list.clientHeight / 2;
 	});
 
-	const inHand = $derived(
-		run?.steps.find((s) => s.state === 'stale' || s.state === 'failed') ??
-			run?.steps.find((s) => s.state === 'next' || s.state === 'held')
+	const run = $derived(sheet.run);
+	const steps = $derived<Step[]>(run?.steps ?? []);
+	const first = $derived(steps.find((s) => s.state === 'next' || s.state === 'held' || s.state === 'failed'));
+	const step = $derived(
+		steps.find((s) => s.id === chosen) ?? first ?? steps.find((s) => s.state === 'stale') ?? steps.at(-1)
 	);
-	const first = $derived(
-		run?.steps.find((s) => s.state === 'next' || s.state === 'held' || s.state === 'failed')
-	);
-	const step = $derived(run?.steps.find((s) => s.id === chosen) ?? first ?? inHand ?? run?.steps.at(-1));
-	const stale = $derived(run?.steps.filter((s) => s.changed.length) ?? []);
-	const left = $derived(
-		step?.clock_ends ? Math.max(0, (new Date(step.clock_ends).getTime() - now.getTime() - skew) / 1000) : 0
-	);
-	const done = $derived(run?.steps.filter((s) => s.state === 'done').length ?? 0);
-
-	function clock(seconds: number): string {
-		const whole = Math.ceil(seconds);
-		return `${Math.floor(whole / 60)}:${String(whole % 60).padStart(2, '0')}`;
-	}
+	const stale = $derived(steps.filter((s) => s.changed.length));
+	const done = $derived(steps.filter((s) => s.state === 'done' || s.state === 'left_out').length);
+	const overdue = $derived(run?.visit?.instruments.filter((i) => i.overdue) ?? []);
+	const title = (id: string) => steps.find((s) => s.id === id)?.title.toLowerCase() ?? id;
 
 	async function keep(
-		kind: 'start' | 'tick' | 'choice' | 'readings' | 'row',
+		kind: Kind,
 		data: Record<string, unknown> = {},
-		typed = ''
-	) {
+		note = '',
+		typed = '',
+		photo?: Blob
+	): Promise<void> {
 		if (!step) return;
 		busy = true;
-		problem = '';
-		const id = step.id;
-		const was = step.state;
+		const { id, state: was } = step;
 		try {
-			took(
-				await answer(
-					api.POST('/api/lines/{line_id}/evidence', {
-						params: { path: { line_id: line.id } },
-						body: { id: crypto.randomUUID(), step: id, kind, data, by: session.who, note: '' }
-					})
-				)
-			);
-			// only what was sent: the next row may be half typed by now
-			for (const key of Object.keys(texts)) if (typed && key.startsWith(`${typed}.`)) delete texts[key];
-			const after = run?.steps.find((s) => s.id === id);
-			if (kind !== 'start' && after?.state === 'done' && was !== 'done')
-				chosen = null; // on to the next
-			else chosen = id;
-			await line.refresh();
+			await sheet.keep(step, kind, data, note, photo);
+			if (typed) sheet.forget(typed); // only what was kept: the next row may be half typed by now
+			const after = steps.find((s) => s.id === id);
+			const settled = after?.state === 'done' || after?.state === 'left_out';
+			chosen = kind !== 'start' && kind !== 'note' && settled && was !== after.state ? null : id;
 		} catch (error) {
-			problem = (error as Error).message;
+			sheet.problem = (error as Error).message;
 		}
 		busy = false;
 	}
 
-	/** Numbers of the texts typed at a prefix; null where one cannot be read. */
-	function numbers(prefix: string, columns: Schemas['ReadingView'][]): Record<string, number> | null {
-		const found: Record<string, number> = {};
-		for (const column of columns) {
-			const text = texts[`${prefix}.${column.id}`]?.trim();
-			if (!text) continue;
-			const read = session.units.parse(text, column.dimension, session.system);
-			if (typeof read === 'string') {
-				problem = `${column.label}: ${read}`;
-				return null;
-			}
-			found[column.id] = read;
-		}
-		return found;
-	}
-
-	function keepReadings(of: Step): void {
-		const data = numbers(of.id, of.readings);
-		if (data) void keep('readings', data, of.id);
-	}
-
-	const openRow = $derived.by(() => {
-		const rows = step?.table?.rows ?? [];
-		const typedAt = rows.findIndex((_, i) =>
-			Object.entries(texts).some(([k, t]) => k.startsWith(`${step?.id}.${i}.`) && t.trim())
-		);
-		if (typedAt >= 0) return typedAt;
-		return rows.findIndex((r) => Object.keys(r.read).length === 0);
-	});
-
-	function keepRow(of: Step, index: number): void {
-		const row = of.table?.rows[index];
-		if (!row || !of.table) return;
-		const kept = Object.fromEntries(Object.entries(row.read).map(([id, cell]) => [id, cell.value]));
-		const data = numbers(`${of.id}.${index}`, of.table.columns);
-		if (data) void keep('row', { ...kept, ...data, reference: row.reference }, `${of.id}.${index}`);
-	}
-
 	function mark(of: Step): string {
 		const last = of.evidence.at(-1);
+		if (of.waiting) return 'waiting';
+		if (of.state === 'left_out') return 'left out';
 		if (of.state === 'stale') return 'stale';
 		if (of.state === 'held') return 'held';
-		if (of.table) {
-			const read = of.table.rows.filter((r) => Object.keys(r.read).length).length;
-			return read ? `${read} of ${of.table.rows.length}` : '';
-		}
 		if (of.state === 'done' && last)
 			return new Date(last.at).toLocaleTimeString('en-GB', { hour: '2-digit', minute: '2-digit' });
-		return '';
+		const read = of.table?.rows.filter((r) => Object.keys(r.read).length).length ?? of.evidence.length;
+		const all = of.table?.rows.length ?? of.units;
+		return all && read ? `${read} of ${all}` : '';
 	}
 
 	function keys(event: KeyboardEvent): void {
 		const typing = event.target instanceof HTMLElement && event.target.closest('input, textarea, select');
-		if (typing || (event.key !== 'j' && event.key !== 'k') || !run || !step) return;
-		const at = run.steps.indexOf(step) + (event.key === 'j' ? 1 : -1);
-		chosen = run.steps[at]?.id ?? chosen;
+		if (typing || (event.key !== 'j' && event.key !== 'k') || !step) return;
+		const at = steps.indexOf(step) + (event.key === 'j' ? 1 : -1);
+		chosen = steps[at]?.id ?? chosen;
 	}
 
 	function changedText(change: Schemas['ChangedView']): string {
@@ -158,6 +96,15 @@
 			v === null ? 'nothing' : typeof v === 'number' ? session.show(v, change.dimension) : v;
 		return `${change.label.toLowerCase()} was ${said(change.was)}, is ${said(change.now)}`;
 	}
+
+	const moment = (text: string) =>
+		new Date(text).toLocaleString('en-GB', {
+			day: 'numeric',
+			month: 'short',
+			hour: '2-digit',
+			minute: '2-digit'
+		});
+	const WORDS: Record<string, string> = { left_out: 'left out' };
 </script>
 
 <svelte:window onkeydown={keys} />
@@ -165,217 +112,120 @@
 {#if run && step}
 	<div class="two">
 		<nav class="list" aria-label="Steps" bind:this={list}>
-			<p class="count">{done} of {run.steps.length} done</p>
-			<a class="trip" href="/line/{line.id}/trip">It tripped: why?</a>
-			{#each run.steps as each, i (each.id)}
-				{#if i === 0 || each.phase !== run.steps[i - 1]?.phase}<h3>{each.phase_label}</h3>{/if}
+			<p class="count">
+				{done} of {steps.length} done{#if sheet.waiting.length}, <b
+						>{sheet.waiting.length} waiting to be sent</b
+					>{/if}
+			</p>
+			<p class="visit">
+				<button type="button" aria-expanded={atVisit} onclick={() => (atVisit = !atVisit)}
+					>{run.visit ? `${run.visit.purpose}, ${run.visit.by}` : 'Start a visit'}</button
+				>
+				{#if overdue.length}<span class="over">calibration over</span>{/if}
+				<a href="/line/{line.id}/story">Story</a>
+				<a
+					href="/api/lines/{line.id}/run.pdf?units={session.system}&paper={session.system === 'us'
+						? 'Letter'
+						: 'A4'}"
+					download>On paper</a
+				>
+				<a href="/line/{line.id}/trip">It tripped: why?</a>
+			</p>
+			{#each steps as each, i (each.id)}
+				{#if i === 0 || each.phase !== steps[i - 1]?.phase}<h3>{each.phase_label}</h3>{/if}
 				<button
 					type="button"
+					class="step"
 					data-state={each.state}
-					aria-current={each.id === step.id ? 'step' : undefined}
-					onclick={() => (chosen = each.id)}
+					data-waiting={each.waiting}
+					aria-current={each.id === step.id && !atVisit ? 'step' : undefined}
+					onclick={() => {
+						chosen = each.id;
+						atVisit = false;
+					}}
 				>
 					<span class="dot" aria-hidden="true"></span>{each.title}<span class="t num">{mark(each)}</span>
-					<span class="sr-only">{each.state}</span>
+					<span class="sr-only">{WORDS[each.state] ?? each.state}</span>
 				</button>
 			{/each}
 		</nav>
-		<main class="work">
-			<div>
-				<h2>{step.title}</h2>
-				<p class="what"><Sentence parts={step.what} {open} /></p>
-				<p class="why">{step.why}</p>
+		{#if atVisit}
+			<main class="work"><Visit {sheet} close={() => (atVisit = false)} /></main>
+		{:else}
+			<main class="work">
+				<div>
+					{#if sheet.refused}<Refused {sheet} entry={sheet.refused} />{/if}
+					<h2>{step.title}</h2>
+					<p class="what"><Sentence parts={step.what} {open} /></p>
+					<p class="why">{step.why}</p>
 
-				{#if step.state === 'later' || step.state === 'held'}
-					<div class="hold" role="note">
-						<b>{step.state === 'held' ? 'Held' : 'Not yet'}.</b>
-						{step.held_by.join('; ')}
-					</div>
-				{/if}
-
-				{#if step.proof === 'countdown' && step.seconds}
-					<p class="clock num" data-running={left > 0} aria-live="off">
-						{step.clock_ends ? clock(left) : clock(step.seconds.value)}
-					</p>
-					<div class="actions">
-						<button
-							class="act"
-							data-big
-							disabled={busy || step.state === 'later'}
-							data-quiet={step.clock_ends ? true : undefined}
-							onclick={() => keep('start')}
-							>{step.clock_ends ? 'Start the clock again' : 'Isolator open: start the clock'}</button
-						>
-						<button
-							class="act"
-							data-big
-							disabled={busy || !step.clock_ends || left > 0 || step.state === 'done'}
-							onclick={() => keep('tick')}>The wait is over</button
-						>
-					</div>
-				{:else if step.proof === 'tick'}
-					<div class="actions">
-						<button
-							class="act"
-							data-big
-							disabled={busy || step.state === 'later' || step.state === 'held'}
-							onclick={() => keep('tick')}
-							>{step.state === 'done'
-								? 'Done again'
-								: step.state === 'stale'
-									? 'Done again, with the new values'
-									: 'Done'}</button
-						>
-					</div>
-				{:else if step.proof === 'choice'}
-					<div class="actions">
-						{#each Object.entries(step.choices) as [id, label] (id)}
-							<button
-								class="act"
-								data-big
-								data-quiet={step.right !== '*' && id !== step.right ? true : undefined}
-								disabled={busy || step.state === 'later' || step.state === 'held'}
-								onclick={() => keep('choice', { choice: id })}>{label}</button
-							>
-						{/each}
-					</div>
-					{#if step.state === 'failed'}
-						<div class="hold">
-							<b>Not proven.</b>
-							{step.id === 'turn.rotation'
-								? 'Power off, lock, wait, measure; swap two motor leads at the drive; jog again. Swapping leads is right with a bypass too, reversing in the drive is not.'
-								: 'Correct it, then prove it again.'}
+					{#if step.state === 'later' || step.state === 'held'}
+						<div class="hold" role="note">
+							<b>{step.state === 'held' ? 'Held' : 'Not yet'}.</b>
+							{step.held_by.join('; ')}
 						</div>
 					{/if}
-				{:else if step.proof === 'readings'}
-					<div class="readings">
-						{#each step.readings as reading (reading.id)}
-							<div>
-								<span class="called"
-									>{reading.label} <i>{session.units.symbol(reading.dimension, session.system)}</i></span
-								>
-								<ReadingCell
-									{reading}
-									expected={reading.expected}
-									label={reading.label}
-									kept={typeof step.evidence.at(-1)?.data[reading.id] === 'number'
-										? {
-												value: step.evidence.at(-1)?.data[reading.id] as number,
-												deviation: null,
-												fits: true
-											}
-										: undefined}
-									text={texts[`${step.id}.${reading.id}`] ?? ''}
-									input={(text) => (texts[`${step.id}.${reading.id}`] = text)}
-									{open}
-								/>
-							</div>
-						{/each}
-					</div>
-					<div class="actions">
-						<button
-							class="act"
-							data-big
-							disabled={busy || step.state === 'later'}
-							onclick={() => keepReadings(step)}>Keep these readings</button
-						>
-					</div>
-					{#if step.state === 'failed'}
-						<div class="hold">
-							<b>Out of band.</b> Read again. If it stays, do not go on: find the cause.
+
+					<Proof {sheet} {step} {busy} keep={(...what) => void keep(...what)} {open} />
+					{#if sheet.problem}<p class="problem" role="alert">{sheet.problem}</p>{/if}
+				</div>
+				<aside>
+					{#if step.danger}
+						<div class="care">
+							<b>Take care</b>
+							<p>{step.danger}</p>
 						</div>
 					{/if}
-				{:else if step.table}
-					<table>
-						<thead>
-							<tr>
-								<th class="l">Reference</th>
-								{#each step.table.columns as column (column.id)}
-									<th>{column.label} {session.units.symbol(column.dimension, session.system)}</th>
-								{/each}
-							</tr>
-						</thead>
-						<tbody>
-							{#each step.table.rows as row, i (row.reference)}
-								<tr data-open={i === openRow}>
-									<td class="l num">{session.show(row.reference, 'frequency')}</td>
-									{#each step.table.columns as column (column.id)}
-										<td>
-											<ReadingCell
-												reading={column}
-												expected={row.expected[column.id]}
-												kept={row.read[column.id]}
-												label="{column.label} at {row.reference} Hz"
-												text={texts[`${step.id}.${i}.${column.id}`] ?? ''}
-												input={(text) => (texts[`${step.id}.${i}.${column.id}`] = text)}
-												{open}
-											/>
-										</td>
-									{/each}
-								</tr>
-							{/each}
-						</tbody>
-					</table>
-					<div class="actions">
-						<button
-							class="act"
-							data-big
-							disabled={busy || step.state === 'later' || openRow < 0}
-							onclick={() => keepRow(step, openRow)}
-							>Keep {openRow >= 0 ? `the ${step.table.rows[openRow]?.reference} Hz row` : 'this row'}</button
-						>
-					</div>
-					<p class="say note">
-						{step.table.missing
-							? `No prediction: ${step.table.missing}.`
-							: '* rests on an assumption; touch the figure to see which.'}
-					</p>
-				{/if}
-				{#if problem}<p class="problem" role="alert">{problem}</p>{/if}
-			</div>
-			<aside>
-				{#if step.danger}
-					<div class="care">
-						<b>Take care</b>
-						<p>{step.danger}</p>
-					</div>
-				{/if}
-				{#if step.table?.pattern}
-					<div class="box" data-severity="caution">
-						<Mark severity="caution" /> <b>What the readings fit</b>
-						<p>{step.table.pattern}</p>
-					</div>
-				{/if}
-				{#each stale as each (each.id)}
-					<div class="box stale">
-						<b>Stale: {each.title.toLowerCase()}</b>
-						<p>
-							It rested on values that changed: {each.changed.slice(0, 4).map(changedText).join('; ')}. Prove
-							it again.
+					{#if step.table?.pattern && step.table.pattern.id !== 'right'}
+						<div class="box" data-severity="caution">
+							<Mark severity="caution" /> <b>{step.table.pattern.title}</b>
+							<p><Sentence parts={step.table.pattern.because} {open} /> {step.table.pattern.do}</p>
+						</div>
+					{/if}
+					{#each run.standing as each (`${each.step}${each.at}`)}
+						<div class="box standing" data-here={each.step === step.id}>
+							<Mark severity="caution" /> <b>{each.title}</b>
+							<p>{each.words} {each.by}, {moment(each.at)}: “{each.why}”</p>
+						</div>
+					{/each}
+					{#each stale as each (each.id)}
+						<div class="box stale">
+							<b>Stale: {each.title.toLowerCase()}</b>
+							<p>
+								It rested on values that changed: {each.changed.slice(0, 4).map(changedText).join('; ')}.
+								Prove it again.
+							</p>
+							{#if each.id !== step.id}<button
+									type="button"
+									class="act"
+									data-quiet
+									onclick={() => (chosen = each.id)}>To that step</button
+								>{/if}
+						</div>
+					{/each}
+					{#each step.evidence.slice(-1) as kept (kept.id)}
+						<p class="say by">
+							{kept.passed ? 'Kept' : 'Entered'} by {kept.by}, {moment(kept.at)}{#if kept.instrument},
+								{kept.instrument.name}{#if kept.instrument.overdue}
+									<b>(calibration over)</b>{/if}{/if}{#if kept.received}; typed in or sent {moment(
+									kept.received
+								)}{/if}.
+							{#if kept.note}“{kept.note}”{/if}
 						</p>
-						{#if each.id !== step.id}<button
-								type="button"
-								class="act"
-								data-quiet
-								onclick={() => (chosen = each.id)}>To that step</button
-							>{/if}
-					</div>
-				{/each}
-				{#each step.evidence.slice(-1) as kept (kept.at)}
+					{/each}
 					<p class="say by">
-						{kept.passed ? 'Kept' : 'Entered'} by {kept.by}, {new Date(kept.at).toLocaleString('en-GB', {
-							day: 'numeric',
-							month: 'short',
-							hour: '2-digit',
-							minute: '2-digit'
-						})}
+						Proven by {step.proven}.{#if step.gates.length}
+							Holds {step.gates.slice(0, 3).map(title).join(', ')}{step.gates.length > 3
+								? ` and ${step.gates.length - 3} more`
+								: ''}.{/if}
 					</p>
-				{/each}
-			</aside>
-		</main>
+					<Beside {step} line={line.id} {busy} keep={(...what) => void keep(...what)} />
+				</aside>
+			</main>
+		{/if}
 	</div>
 {:else}
-	<p class="say" style:padding="20px">{problem || 'Opening the run sheet …'}</p>
+	<p class="say" style:padding="20px">{sheet.problem || 'Opening the run sheet …'}</p>
 {/if}
 
 <style>
@@ -392,13 +242,37 @@
 		overflow: auto;
 		font-size: 14.5px;
 	}
-	.trip {
+	.visit {
 		display: flex;
+		flex-wrap: wrap;
+		column-gap: 14px;
+		padding: 0 16px;
+	}
+	.visit a,
+	.visit button {
+		display: inline-flex;
 		align-items: center;
 		min-height: 44px;
-		padding: 0 16px;
 		color: var(--steel);
+		font-size: 13.5px;
 		font-weight: 600;
+	}
+	.visit button {
+		flex: 1 0 100%;
+		text-align: left;
+		min-height: 36px;
+	}
+	.visit button::first-letter {
+		text-transform: uppercase;
+	}
+	.over {
+		flex: 1 0 100%;
+		color: var(--stop);
+		font-size: 13px;
+		font-weight: 600;
+	}
+	.count b {
+		color: var(--caution);
 	}
 	.count {
 		padding: 4px 16px 0;
@@ -408,7 +282,7 @@
 	.list h3 {
 		padding: 11px 16px 3px;
 	}
-	.list button {
+	.list .step {
 		display: grid;
 		grid-template-columns: 22px minmax(0, 1fr) auto auto;
 		gap: 8px;
@@ -422,20 +296,20 @@
 		border: 0;
 		cursor: pointer;
 	}
-	.list button[aria-current] {
+	.list .step[aria-current] {
 		background: var(--brass-wash);
 		color: var(--ink);
 		font-weight: 650;
 		box-shadow: inset 4px 0 0 var(--brass);
 	}
-	.list button[data-state='later'] {
+	.list .step[data-state='later'] {
 		color: var(--ink-3);
 	}
-	.list button[data-state='stale'] {
+	.list .step[data-state='stale'] {
 		color: var(--caution);
 	}
-	.list button[data-state='held'],
-	.list button[data-state='failed'] {
+	.list .step[data-state='held'],
+	.list .step[data-state='failed'] {
 		color: var(--stop);
 	}
 	.dot {
@@ -459,6 +333,23 @@
 		border-radius: 0;
 		background: var(--stop);
 		border-color: var(--stop);
+	}
+	[data-state='left_out'] .dot {
+		border: 1.8px solid var(--caution);
+		border-radius: 0;
+		transform: rotate(45deg);
+	}
+	[data-waiting='true'] .t {
+		color: var(--caution);
+		font-weight: 650;
+	}
+	.problem {
+		color: var(--stop);
+		font-weight: 600;
+		margin-top: 12px;
+	}
+	.standing:not([data-here='true']) {
+		border-style: dotted;
 	}
 	.t {
 		font-size: 12px;
@@ -488,70 +379,19 @@
 		max-width: 56ch;
 		margin-top: 4px;
 	}
-	.actions {
+	.work :global(.actions) {
 		display: flex;
 		gap: 12px;
 		margin-top: 18px;
 		flex-wrap: wrap;
 	}
-	.clock {
-		font-size: 64px;
-		font-weight: 650;
-		line-height: 1;
-		margin-top: 18px;
-		color: var(--ink-3);
-	}
-	.clock[data-running='true'] {
-		color: var(--brass);
-	}
-	.hold {
+	.work :global(.hold) {
 		border-left: 5px solid var(--stop);
 		background: var(--stop-wash);
 		padding: 10px 14px;
 		margin-top: 14px;
 		border-radius: 0 var(--r) var(--r) 0;
 		max-width: 60ch;
-	}
-	.readings {
-		display: grid;
-		grid-template-columns: repeat(auto-fill, minmax(150px, 1fr));
-		gap: 12px;
-		margin-top: 16px;
-		max-width: 560px;
-	}
-	.called {
-		font-size: 13.5px;
-		color: var(--ink-2);
-	}
-	.called i {
-		font-style: normal;
-		color: var(--ink-3);
-	}
-	table {
-		border-collapse: collapse;
-		width: 100%;
-		margin-top: 14px;
-	}
-	th {
-		font-weight: 600;
-		color: var(--ink-3);
-		font-size: 12.5px;
-		text-align: right;
-		padding: 4px 10px 5px;
-		border-bottom: 1.5px solid var(--ink);
-	}
-	.l {
-		text-align: left;
-		padding-left: 4px;
-		white-space: nowrap;
-	}
-	td {
-		padding: 2px 3px;
-	}
-	tr[data-open='true'] td.l {
-		font-weight: 650;
-		box-shadow: inset 3px 0 0 var(--brass);
-		padding-left: 9px;
 	}
 	.care {
 		border-left: 5px solid var(--stop);
@@ -589,14 +429,6 @@
 		border: 1px dashed var(--caution);
 	}
 	.by {
-		margin-top: 12px;
-	}
-	.note {
-		margin-top: 6px;
-	}
-	.problem {
-		color: var(--stop);
-		font-weight: 600;
 		margin-top: 12px;
 	}
 	@media (max-width: 1000px) {

@@ -1,0 +1,144 @@
+<script lang="ts">
+	/** What may be said beside the proof: a note, a photo, or that the step is left out and why. */
+	import type { Kind } from './run-sheet.svelte';
+	import type { Step } from './waiting';
+
+	let {
+		step,
+		line,
+		busy,
+		keep
+	}: {
+		step: Step;
+		line: string;
+		busy: boolean;
+		keep: (kind: Kind, data?: Record<string, unknown>, note?: string, typed?: string, photo?: Blob) => void;
+	} = $props();
+
+	let saying = $state<'' | 'note' | 'override'>('');
+	let words = $state('');
+	const may = $derived(
+		!step.safety && step.skip !== '' && step.state !== 'done' && step.state !== 'left_out'
+	);
+
+	function say(): void {
+		if (!saying || !words.trim()) return;
+		keep(saying, {}, words);
+		saying = '';
+		words = '';
+	}
+
+	$effect(() => {
+		void step.id;
+		saying = '';
+	});
+</script>
+
+{#each [...step.beside, ...(step.proof === 'photo' ? step.evidence : [])] as each (each.id)}
+	{#if each.kind === 'note'}
+		<p class="kept">“{each.note}” <span>{each.by}</span></p>
+	{:else if each.kind === 'photo'}
+		<a class="kept" href="/api/lines/{line}/photos/{each.data['photo']}" target="_blank" rel="noreferrer">
+			<img
+				src="/api/lines/{line}/photos/{each.data['photo']}"
+				alt="Taken by {each.by} at “{step.title}”"
+				loading="lazy"
+			/>
+		</a>
+	{/if}
+{/each}
+{#if saying}
+	<form
+		onsubmit={(event) => {
+			event.preventDefault();
+			say();
+		}}
+	>
+		<label
+			>{saying === 'note' ? 'Note' : `Why it is left out. ${step.skip}`}
+			<textarea class="field" rows="3" maxlength="2000" bind:value={words}></textarea>
+		</label>
+		<button class="act" data-quiet disabled={busy || !words.trim()}
+			>{saying === 'note' ? 'Keep the note' : 'Leave it out'}</button
+		>
+		<button type="button" class="act" data-quiet onclick={() => (saying = '')}>No</button>
+	</form>
+{:else}
+	<p class="more">
+		<button type="button" onclick={() => (saying = 'note')}>Add a note</button>
+		{#if step.proof !== 'photo'}
+			<label
+				>Add a photo
+				<input
+					class="sr-only"
+					type="file"
+					accept="image/jpeg,image/png,image/webp"
+					capture="environment"
+					onchange={(event) => {
+						const file = event.currentTarget.files?.[0];
+						if (file) keep('photo', { photo: crypto.randomUUID() }, '', '', file);
+						event.currentTarget.value = '';
+					}}
+				/></label
+			>
+		{/if}
+		{#if may}<button type="button" onclick={() => (saying = 'override')}>Leave this step out</button>{/if}
+	</p>
+{/if}
+
+<style>
+	.kept {
+		display: block;
+		font-size: 13.5px;
+		color: var(--ink-2);
+		margin-top: 8px;
+	}
+	.kept span {
+		color: var(--ink-3);
+	}
+	img {
+		max-width: 100%;
+		max-height: 180px;
+		border-radius: var(--r);
+		border: 1px solid var(--rule-strong);
+	}
+	form {
+		display: flex;
+		flex-wrap: wrap;
+		gap: 8px;
+		margin-top: 12px;
+	}
+	form label {
+		flex: 1 0 100%;
+		font-size: 13.5px;
+		color: var(--ink-2);
+	}
+	textarea {
+		width: 100%;
+		font-family: var(--sans);
+		font-weight: 500;
+	}
+	form .act {
+		min-height: 44px;
+	}
+	.more {
+		display: flex;
+		flex-wrap: wrap;
+		gap: 4px 16px;
+		margin-top: 10px;
+	}
+	.more button,
+	.more label {
+		position: relative;
+		display: inline-flex;
+		align-items: center;
+		min-height: 44px;
+		font-size: 14px;
+		font-weight: 600;
+		color: var(--steel);
+		cursor: pointer;
+	}
+	.more label:focus-within {
+		outline: 2px solid var(--steel);
+	}
+</style>

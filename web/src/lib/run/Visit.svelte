@@ -1,0 +1,223 @@
+<script lang="ts">
+	/** The visit in hand: what for, by whom, with which instruments, and its end. */
+	import { session } from '../session.svelte';
+	import type { RunSheet } from './run-sheet.svelte';
+
+	let { sheet, close }: { sheet: RunSheet; close: () => void } = $props();
+
+	const PURPOSES = ['start-up', 're-check', 'fault call'] as const;
+	const visit = $derived(sheet.run?.visit ?? null);
+	let name = $state('');
+	let due = $state('');
+	let problem = $state('');
+
+	async function put(more: Partial<Parameters<RunSheet['putVisit']>[1]>, id = visit?.id): Promise<void> {
+		problem = '';
+		try {
+			await sheet.putVisit(id ?? crypto.randomUUID(), {
+				purpose: (visit?.purpose ?? 'start-up') as (typeof PURPOSES)[number],
+				instruments: visit?.instruments ?? [],
+				note: visit?.note ?? '',
+				closed: false,
+				...more
+			});
+		} catch (error) {
+			problem = (error as Error).message;
+		}
+	}
+
+	function add(event: SubmitEvent): void {
+		event.preventDefault();
+		if (!name.trim()) return;
+		const tools = [...(visit?.instruments ?? []), { name: name.trim(), due: due || null, overdue: false }];
+		if (!sheet.instrument) sheet.measuresWith(name.trim());
+		name = '';
+		due = '';
+		void put({ instruments: tools });
+	}
+
+	const moment = (text: string) =>
+		new Date(text).toLocaleString('en-GB', {
+			day: 'numeric',
+			month: 'short',
+			hour: '2-digit',
+			minute: '2-digit'
+		});
+</script>
+
+<section class="visit" aria-label="Visit">
+	<header>
+		<h2>{visit ? `${visit.purpose}, since ${moment(visit.at)}` : 'No visit in hand'}</h2>
+		<button type="button" class="act" data-quiet onclick={close}>Back to the step</button>
+	</header>
+	<fieldset>
+		<legend>What for</legend>
+		{#each PURPOSES as purpose (purpose)}
+			<button
+				type="button"
+				class="act"
+				data-quiet={visit?.purpose === purpose ? undefined : true}
+				aria-pressed={visit?.purpose === purpose}
+				onclick={() => void put({ purpose })}>{purpose}</button
+			>
+		{/each}
+	</fieldset>
+	<h3>Instruments on this visit</h3>
+	<ul>
+		{#each visit?.instruments ?? [] as tool, i (i)}
+			<li data-overdue={tool.overdue}>
+				<label
+					><input
+						type="radio"
+						name="instrument"
+						checked={sheet.instrument === tool.name}
+						onchange={() => sheet.measuresWith(tool.name)}
+					/><b>{tool.name}</b>
+					<span
+						>{tool.due
+							? `${tool.overdue ? 'calibration ended' : 'calibrated until'} ${tool.due}`
+							: 'calibration not known'}</span
+					></label
+				>
+				<button
+					type="button"
+					aria-label="Take {tool.name} off"
+					onclick={() => void put({ instruments: visit?.instruments.filter((_, at) => at !== i) ?? [] })}
+					>Take off</button
+				>
+			</li>
+		{:else}
+			<li class="say">None named. A reading then stands as the drive's display gave it.</li>
+		{/each}
+	</ul>
+	<form onsubmit={add}>
+		<label>Instrument <input class="field" bind:value={name} maxlength="200" autocomplete="off" /></label>
+		<label>Calibrated until <input class="field" type="date" bind:value={due} /></label>
+		<button class="act" data-quiet disabled={!name.trim()}>Add it</button>
+	</form>
+	<h3>Entries from paper</h3>
+	<label class="paper"
+		>Made on
+		<input class="field" type="datetime-local" step="1" bind:value={sheet.told} />
+		<span class="say"
+			>{sheet.told
+				? 'What is kept now carries this time, and that it was typed in later.'
+				: 'Empty: each entry carries the time it is kept.'}</span
+		></label
+	>
+	{#if visit}
+		<div class="end">
+			<button type="button" class="act" onclick={() => void put({ closed: true })}>End the visit</button>
+			<span class="say">The next entry opens another.</span>
+		</div>
+	{/if}
+	{#if problem || !session.reachable}
+		<p class="problem" role="alert">{problem || 'No link: the visit can be changed when it is back.'}</p>
+	{/if}
+</section>
+
+<style>
+	.visit {
+		max-width: 760px;
+		display: grid;
+		gap: 12px;
+		align-content: start;
+	}
+	header {
+		display: flex;
+		justify-content: space-between;
+		gap: 16px;
+	}
+	h2::first-letter {
+		text-transform: uppercase;
+	}
+	fieldset {
+		display: flex;
+		flex-wrap: wrap;
+		gap: 10px;
+	}
+	legend {
+		font-size: 12.5px;
+		font-weight: 600;
+		color: var(--ink-3);
+		padding-bottom: 4px;
+	}
+	fieldset .act,
+	header .act,
+	form .act,
+	.end .act {
+		min-height: 44px;
+	}
+	ul {
+		border: 1px solid var(--rule-strong);
+		border-radius: var(--r);
+		background: var(--sheet);
+	}
+	li {
+		display: flex;
+		justify-content: space-between;
+		align-items: center;
+		gap: 12px;
+		min-height: 48px;
+		padding: 4px 14px;
+	}
+	li + li {
+		border-top: 1px solid var(--rule);
+	}
+	li label {
+		display: flex;
+		flex-wrap: wrap;
+		align-items: baseline;
+		gap: 10px;
+		cursor: pointer;
+	}
+	li span {
+		font-size: 13px;
+		color: var(--ink-3);
+	}
+	li[data-overdue='true'] span {
+		color: var(--stop);
+		font-weight: 600;
+	}
+	li button {
+		color: var(--steel);
+		font-weight: 600;
+		min-height: 44px;
+	}
+	form {
+		display: flex;
+		flex-wrap: wrap;
+		gap: 12px;
+		align-items: end;
+	}
+	form label {
+		display: grid;
+		gap: 3px;
+		font-size: 13.5px;
+		color: var(--ink-2);
+	}
+	form label:first-child {
+		flex: 1 1 260px;
+	}
+	.field {
+		min-height: 44px;
+	}
+	.paper {
+		display: flex;
+		flex-wrap: wrap;
+		gap: 10px;
+		align-items: center;
+		font-size: 13.5px;
+	}
+	.end {
+		display: flex;
+		gap: 12px;
+		align-items: center;
+		border-top: 1px solid var(--rule);
+		padding-top: 14px;
+	}
+	.problem {
+		color: var(--stop);
+		font-weight: 600;
+	}
+</style>

@@ -1,0 +1,237 @@
+/** The run sheet of one line on this device: the server's, with what still waits here on top of it. */
+import { answer, api, ApiProblem, type Schemas } from '../api/client';
+import type { LinePage } from '../line/line-page.svelte';
+import { session } from '../session.svelte';
+import * as outbox from './outbox';
+import type { Entry } from './outbox';
+import { withWaiting, type Run, type Step } from './waiting';
+
+export type Kind = Entry['kind'];
+
+/** An entry younger than this, in ms, is one of this moment. */
+const FRESH = 5000;
+
+export class RunSheet {
+	/** As the server has it. */
+	private known = $state.raw<Run | null>(null);
+	waiting = $state.raw<Entry[]>([]);
+	problem = $state('');
+	/** Texts typed and not kept yet, by step and reading; they outlive a reload. */
+	texts = $state<Record<string, string>>({});
+	/** Time of an entry from paper, as typed into a date field; empty for now. */
+	told = $state('');
+	/** Name of the instrument that readings are taken with. */
+	instrument = $state('');
+	private timer: ReturnType<typeof setTimeout> | undefined;
+
+	readonly run = $derived(
+		this.known
+			? withWaiting(
+					this.known,
+					this.waiting.filter((e) => !e.refused)
+				)
+			: null
+	);
+	readonly refused = $derived(this.waiting.find((e) => e.refused));
+
+	constructor(readonly line: LinePage) {
+		this.texts = JSON.parse(remembered(this.draftKey) ?? '{}') as Record<string, string>;
+		this.instrument = remembered('mainspring.instrument') ?? '';
+	}
+
+	private get draftKey(): string {
+		return `mainspring.run.${this.line.id}`;
+	}
+
+	/** Read the sheet again when the line has moved on. */
+	async load(): Promise<void> {
+		try {
+			this.waiting = await outbox.waiting(this.line.id);
+			this.took(
+				await answer(api.GET('/api/lines/{line_id}/run', { params: { path: { line_id: this.line.id } } }))
+			);
+			void this.send();
+		} catch (error) {
+			if (!this.known) this.problem = (error as Error).message;
+		}
+	}
+
+	get event(): number {
+		return this.known?.event ?? 0;
+	}
+
+	private took(run: Run): void {
+		this.known = run;
+		this.problem = '';
+	}
+
+	type(key: string, text: string): void {
+		this.texts[key] = text;
+		remember(this.draftKey, JSON.stringify(this.texts));
+	}
+
+	/** Let go of texts typed at a prefix: what they said is kept. */
+	forget(prefix: string): void {
+		for (const key of Object.keys(this.texts)) if (key.startsWith(`${prefix}.`)) delete this.texts[key];
+		remember(this.draftKey, JSON.stringify(this.texts));
+	}
+
+	/** Keep an entry on this device, then send what waits. */
+	async keep(
+		step: Step,
+		kind: Kind,
+		data: Record<string, unknown> = {},
+		note = '',
+		photo?: Blob
+	): Promise<void> {
+		const tool = this.known?.visit?.instruments.find((i) => i.name === this.instrument);
+		const measured = kind === 'readings' || kind === 'row' || kind === 'turns';
+		const told = this.told ? Date.parse(this.told) : null;
+		const entry = await outbox.keep({
+			line: this.line.id,
+			id: crypto.randomUUID(),
+			step: step.id,
+			title: step.title,
+			kind,
+			data,
+			by: session.who,
+			note: note.trim(),
+			at: isoTime(told ?? session.now()),
+			told: told !== null,
+			instrument: measured && tool ? tool : null,
+			seen: this.seenOf(step, data),
+			...(photo ? { photo } : {})
+		});
+		this.waiting = [...this.waiting, entry];
+		await this.send();
+	}
+
+	/** What is known to be in force for the part of a step that an entry is about. */
+	private seenOf(step: Step, data: Record<string, unknown>): string[] {
+		const part = data['reference'] ?? data['unit'];
+		return step.evidence.filter((e) => (e.data['reference'] ?? e.data['unit']) === part).map((e) => e.id);
+	}
+
+	/** Send what waits, in order, until the server does not answer or refuses. */
+	async send(): Promise<void> {
+		clearTimeout(this.timer);
+		await outbox.alone(async () => {
+			for (const entry of await outbox.waiting(this.line.id)) {
+				if (entry.refused) break;
+				if (!(await this.post(entry))) break;
+			}
+		});
+		this.waiting = await outbox.waiting(this.line.id);
+	}
+
+	/** Whether the queue may go on. */
+	private async post(entry: Entry): Promise<boolean> {
+		try {
+			if (entry.photo) await this.postPhoto(entry);
+			const run = await answer(
+				api.POST('/api/lines/{line_id}/evidence', {
+					params: { path: { line_id: entry.line } },
+					body: {
+						id: entry.id,
+						step: entry.step,
+						kind: entry.kind,
+						data: entry.data,
+						by: entry.by,
+						note: entry.note,
+						// made just now: the server's own clock rules
+						at: entry.told || entry.tried || session.now() - Date.parse(entry.at) > FRESH ? entry.at : null,
+						instrument: entry.instrument ?? null,
+						seen: entry.seen
+					}
+				})
+			);
+			await outbox.remove(entry);
+			session.reachable = true;
+			this.took(run);
+			void this.line.refresh();
+			return true;
+		} catch (error) {
+			if (!(error instanceof ApiProblem)) throw error;
+			if (error.status === 0 || error.status === 503) {
+				session.reachable = false;
+				if (!entry.tried) await outbox.keep({ ...entry, tried: true });
+				this.timer = setTimeout(() => void this.send(), 3000);
+			} else {
+				await outbox.keep({ ...entry, refused: { status: error.status, problem: error.problem } });
+			}
+			return false;
+		}
+	}
+
+	private async postPhoto(entry: Entry): Promise<void> {
+		const id = String(entry.data['photo']);
+		await answer(
+			api.PUT('/api/lines/{line_id}/photos/{photo_id}', {
+				params: { path: { line_id: entry.line, photo_id: id }, query: { station: 'run', by: entry.by } },
+				body: entry.photo as never,
+				bodySerializer: (body) => body as never,
+				headers: { 'Content-Type': entry.photo?.type || 'application/octet-stream' }
+			})
+		);
+	}
+
+	/** Evidence that somebody else kept in between, of a refused entry. */
+	static theirs(entry: Entry): Schemas['EvidenceView'][] {
+		return ((entry.refused?.problem.current as { evidence?: Schemas['EvidenceView'][] } | null)?.evidence ??
+			[]) as Schemas['EvidenceView'][];
+	}
+
+	/** Keep a refused entry beside what others kept, or try it once more. */
+	async insist(entry: Entry): Promise<void> {
+		const { refused: _why, ...rest } = entry;
+		void _why;
+		await outbox.keep({ ...rest, seen: [...entry.seen, ...RunSheet.theirs(entry).map((e) => e.id)] });
+		await this.send();
+	}
+
+	/** Let a refused entry go. */
+	async letGo(entry: Entry): Promise<void> {
+		await outbox.remove(entry);
+		this.waiting = await outbox.waiting(this.line.id);
+		await this.send();
+	}
+
+	async putVisit(
+		id: string,
+		visit: Pick<Schemas['VisitEntry'], 'purpose' | 'instruments' | 'note' | 'closed'>
+	): Promise<void> {
+		this.took(
+			await answer(
+				api.PUT('/api/lines/{line_id}/visits/{visit_id}', {
+					params: { path: { line_id: this.line.id, visit_id: id } },
+					body: { ...visit, by: session.who }
+				})
+			)
+		);
+	}
+
+	measuresWith(name: string): void {
+		this.instrument = name;
+		remember('mainspring.instrument', name);
+	}
+}
+
+function isoTime(moment: number): string {
+	return new Date(moment).toISOString();
+}
+
+function remembered(key: string): string | null {
+	try {
+		return localStorage.getItem(key);
+	} catch {
+		return null;
+	}
+}
+
+function remember(key: string, text: string): void {
+	try {
+		localStorage.setItem(key, text);
+	} catch {
+		/* storage is closed to us */
+	}
+}
