@@ -235,7 +235,7 @@
 			<button
 				class="act"
 				data-big
-				data-quiet={(step.right === '*' ? i > 0 && id in step.schools : id !== step.right) ? true : undefined}
+				data-quiet={(step.right === '*' ? i > 0 : id !== step.right) ? true : undefined}
 				aria-pressed={last?.data['choice'] === id}
 				disabled={busy || shut}
 				onclick={() => choose(id)}>{label}</button

@@ -138,6 +138,7 @@
 					class="step"
 					data-state={each.state}
 					data-waiting={each.waiting}
+					data-first={each === first}
 					aria-current={each.id === step.id && !atVisit ? 'step' : undefined}
 					onclick={() => {
 						chosen = each.id;
@@ -214,10 +215,12 @@
 						</p>
 					{/each}
 					<p class="say by">
-						Proven by {step.proven}.{#if step.gates.length}
-							Holds {step.gates.slice(0, 3).map(title).join(', ')}{step.gates.length > 3
-								? ` and ${step.gates.length - 3} more`
-								: ''}.{/if}
+						Proven by {step.proven}.
+						{step.gates.length
+							? `For it waits: ${step.gates.slice(0, 3).map(title).join('; ')}${
+									step.gates.length > 3 ? `; and ${step.gates.length - 3} more` : ''
+								}.`
+							: ''}
 					</p>
 					<Beside {step} line={line.id} {busy} keep={(...what) => void keep(...what)} />
 				</aside>
@@ -323,7 +326,10 @@
 		border-color: var(--clear);
 	}
 	[data-state='next'] .dot {
-		border: 4px solid var(--brass);
+		border: 2px solid var(--brass);
+	}
+	[data-first='true'] .dot {
+		border-width: 4px;
 	}
 	[data-state='stale'] .dot {
 		border: 1.8px dashed var(--caution);
