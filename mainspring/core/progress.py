@@ -5,6 +5,7 @@ from dataclasses import dataclass
 from mainspring.core.assess import Assessment
 from mainspring.core.checks import Severity
 from mainspring.core.procedure.status import StepState, StepStatus
+from mainspring.core.sentence import in_sentence
 
 STAGES = {
     "survey": "Survey",
@@ -59,7 +60,7 @@ def progress_of(
     }
     if current is None:
         return Progress(states, "Handed over")
-    return Progress(states, f"{STAGES[current]}: {words[current][0].lower()}{words[current][1:]}")
+    return Progress(states, f"{STAGES[current]}: {in_sentence(words[current])}")
 
 
 def _counted(number: int, word: str) -> str:

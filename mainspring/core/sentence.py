@@ -45,3 +45,10 @@ def show(figure: Figure, system: str = "si") -> str:
     if dimension is None:
         return round_significant(float(figure), 4)
     return DIMENSIONS[dimension].show(float(figure), system)
+
+
+def in_sentence(label: str) -> str:
+    """A label as it stands inside a sentence: `Line volts` becomes `line volts`, `L1 to L2` and `DC bus` stay."""
+    first = label.split(maxsplit=1)[0] if label else ""
+    named = any(c.isupper() or c.isdigit() for c in first[1:])
+    return label if named else label[:1].lower() + label[1:]

@@ -14,6 +14,7 @@ from mainspring.core.line.record import SCHEMA_VERSION
 from mainspring.core.method import Figure
 from mainspring.core.procedure import Evidence, StepStatus, sheet_status
 from mainspring.core.progress import HANDED_OVER, STAGES, Progress, progress_of
+from mainspring.core.sentence import in_sentence
 from mainspring.core.site import clashes
 from mainspring.core.working import working_of
 from mainspring.service.views import (
@@ -285,7 +286,7 @@ def summary_of(opened: Opened) -> dict[str, Any]:
     stale = next((s for s in opened.sheet if s.changed), None)
     severity, headline = ("unknown", "Nothing known yet") if first is None else (first.severity.word, first.title)
     if severity in ("clear", "unknown") and stale is not None:
-        severity, headline = "caution", f"Stale: {stale.step.title.lower()}"
+        severity, headline = "caution", f"Stale: {in_sentence(stale.step.title)}"
     elif severity == "clear":
         headline = "Everything checked is clear"
     held = line.held

@@ -12,6 +12,7 @@ from mainspring.core.line.fields import Choice, Quantity
 from mainspring.core.procedure import Evidence, Step
 from mainspring.core.procedure.step import YES
 from mainspring.core.progress import HANDED_OVER
+from mainspring.core.sentence import in_sentence
 from mainspring.core.settings import SETTINGS
 from mainspring.service.lines import Opened
 from mainspring.service.run import visit_view
@@ -91,12 +92,13 @@ def _of_evidence(evidence: Evidence, step: Step | None) -> StoryEntry:
     )
 
 
-_PLAIN = {"start": "clock started", "tick": "done", "note": "", "photo": "photo kept", "override": "left out"}
+_PLAIN = {"start": "clock started", "tick": "done", "note": "", "photo": "photo kept", "override": ""}
 
 
 def _told(evidence: Evidence, step: Step | None) -> list[Part]:
     if evidence.kind in _PLAIN or step is None:
-        return [Part(text=_PLAIN.get(evidence.kind, evidence.kind))]
+        plain = _PLAIN.get(evidence.kind, evidence.kind)
+        return [Part(text=plain)] if plain else []
     told: list[Part] = []
     data = evidence.data
     columns = {r.id: (r.label, r.dimension) for r in (*step.readings, *(step.table.columns if step.table else ()))}
@@ -107,13 +109,13 @@ def _told(evidence: Evidence, step: Step | None) -> list[Part]:
     for name, value in data.items():
         if name in columns and isinstance(value, (int, float)):
             label, dimension = columns[name]
-            told += [Part(text=f"{label.lower()} "), _number(value, dimension), Part(text=", ")]
+            told += [Part(text=f"{in_sentence(label)} "), _number(value, dimension), Part(text=", ")]
         elif name in step.items and value == YES:
-            told.append(Part(text=f"{step.items[name].split(':')[0].lower()}, "))
+            told.append(Part(text=f"{in_sentence(step.items[name].split(':')[0])}, "))
     if "choice" in data:
-        told.append(Part(text=(step.choices or {}).get(data["choice"], str(data["choice"])).lower() + ", "))
+        told.append(Part(text=in_sentence((step.choices or {}).get(data["choice"], str(data["choice"]))) + ", "))
     if data.get("school") in step.schools:
-        told.append(Part(text=step.schools[data["school"]].label.lower() + ", "))
+        told.append(Part(text=in_sentence(step.schools[data["school"]].label) + ", "))
     if told and told[-1].text:
         told[-1] = Part(text=told[-1].text.removesuffix(", "))
     return [p for p in told if p.figure is not None or p.text]
@@ -156,7 +158,7 @@ def _differences(before: Mapping[str, Any], after: Mapping[str, Any]) -> list[Pa
                 continue
             dimension = field.dimension if isinstance(field, Quantity) else None
             choices = field.choices if isinstance(field, Choice) else {}
-            told.append(Part(text=f"{'; ' if told else ''}{field.label.lower()} "))
+            told.append(Part(text=f"{'; ' if told else ''}{field.spoken} "))
             told += [*_said(was, dimension, choices), Part(text=" → "), *_said(now, dimension, choices)]
     return told
 

@@ -447,6 +447,19 @@ def test_low_steps_carry_no_weight() -> None:
     assert step_up_pattern([]) is None
 
 
+def test_one_row_off_between_two_that_fit_was_misread() -> None:
+    fit = {"power": 0.01, "current": 0.03}
+    between = Row(45.0, {"power": 0.01, "current": 0.61})
+    found = step_up_pattern([Row(40.0, fit), between, Row(50.0, fit)])
+    assert found is not None
+    assert found.id == "apart"
+    assert "61 %" in found.because.text()
+    assert "45 Hz" in found.because.text()
+    at_the_end = step_up_pattern([Row(40.0, fit), Row(45.0, fit), Row(50.0, between.off)])
+    assert at_the_end is not None
+    assert at_the_end.id == "plate_amps"
+
+
 def test_one_row_off_is_told_by_itself() -> None:
     rows = [Row(f, {"power": 0.0, "pressure": 0.0}) for f in (30.0, 40.0, 45.0)]
     found = step_up_pattern([*rows, Row(50.0, {"power": -0.2, "pressure": 0.1})])

@@ -12,6 +12,7 @@ from mainspring.core.method import Figure, given
 from mainspring.core.sentence import say
 
 SPEED_OFF, CURRENT_OFF, POWER_OFF, PRESSURE_OFF = 0.02, 0.10, 0.10, 0.08
+LIMITS = {"speed": SPEED_OFF, "current": CURRENT_OFF, "power": POWER_OFF, "pressure": PRESSURE_OFF}
 ROOT_THREE = 3**0.5
 
 
@@ -47,10 +48,30 @@ def deviations(read: Mapping[str, float], expected: Mapping[str, Figure]) -> dic
 def step_up_pattern(rows: Sequence[Row], *, fan: bool = False) -> Pattern | None:
     """The likeliest cause of what does not fit, or None while all fits.
 
-    Rows from half speed up are read together; where that says nothing, the fastest that does not fit by itself.
+    A row that stands apart from its neighbours was misread. Otherwise rows from half speed up are read together;
+    where that says nothing, the fastest that does not fit by itself.
     """
     strong = [r for r in rows if r.reference >= max(x.reference for x in rows) / 2]
-    return _cause(strong, fan) or next((c for r in strong[::-1] if (c := _cause([r], fan))), None)
+    return _apart(strong) or _cause(strong, fan) or next((c for r in strong[::-1] if (c := _cause([r], fan))), None)
+
+
+def _apart(rows: Sequence[Row]) -> Pattern | None:
+    """One row that does not fit between rows that do: no machine does that, a reader does."""
+    ordered = sorted(rows, key=lambda r: r.reference)
+    for i, row in enumerate(ordered[1:-1], start=1):
+        beside = (ordered[i - 1], ordered[i + 1])
+        for name, limit in LIMITS.items():
+            neighbours = [abs(r.off[name]) for r in beside if name in r.off]
+            off = row.off.get(name, 0.0)
+            if abs(off) > 2 * limit and len(neighbours) == 2 and max(neighbours) <= limit:
+                said = {
+                    "at": given("reference", row.reference, "frequency", "the row"),
+                    "off": given(name, off, "percent", "deviation from what is expected"),
+                    "most": given(f"{name} beside it", max(neighbours), "percent", "the rows before and after"),
+                }
+                words = f"{name.capitalize()} {{off}} at {{at}}; the rows beside it within {{most}}."
+                return Pattern("apart", "One row stands apart", say(words, **said), "Read that row again.")
+    return None
 
 
 def _cause(rows: Sequence[Row], fan: bool) -> Pattern | None:

@@ -7,6 +7,7 @@ from typing import Any, ClassVar, Literal
 from mainspring.core.errors import BadEntry, NotKnown, OutOfRange
 from mainspring.core.method import Figure, Leaf
 from mainspring.core.quantity import DIMENSIONS
+from mainspring.core.sentence import in_sentence
 
 Provenance = Literal["plate", "measured", "given", "assumed"]
 PROVENANCES: tuple[Provenance, ...] = ("plate", "measured", "given", "assumed")
@@ -59,7 +60,7 @@ class Field:
     @property
     def spoken(self) -> str:
         """How a sentence calls it."""
-        return self.label[0].lower() + self.label[1:]
+        return in_sentence(self.label)
 
     def check(self, value: Any) -> Any:
         """The value as kept, or BadEntry naming field, value and what is allowed."""
@@ -259,7 +260,7 @@ class Points(Field):
                 if bad or not column.atleast <= number <= column.upto:
                     show = DIMENSIONS[column.dimension].show
                     raise OutOfRange(
-                        f"{self.label}, row {i}, {column.label.lower()}",
+                        f"{self.label}, row {i}, {in_sentence(column.label)}",
                         number if bad else show(float(number)),
                         f"{show(column.atleast)} to {show(column.upto)}",
                     )

@@ -10,7 +10,7 @@ from mainspring.core.errors import BadEntry, MainspringError, shown
 from mainspring.core.method import Figure
 from mainspring.core.procedure.step import YES, Reading, School, Step
 from mainspring.core.quantity import DIMENSIONS
-from mainspring.core.sentence import show
+from mainspring.core.sentence import in_sentence, show
 
 NAME_LIMIT = 120
 NOTE_LIMIT = 2000
@@ -156,7 +156,7 @@ def _school(step: Step, data: Mapping[str, Any], made: Evidence) -> str:
 
 def _explained(school: School, made: Evidence) -> None:
     if school.asks_why and not made.note:
-        raise BadEntry("reason", "empty", f"why “{school.label.lower()}”; it stays on the sheet with your name")
+        raise BadEntry("reason", "empty", f"why “{in_sentence(school.label)}”; it stays on the sheet with your name")
 
 
 def _readings(step: Step, data: Mapping[str, Any], made: Evidence) -> Evidence:

@@ -103,7 +103,7 @@ def _input(line: Line) -> Step:
 
     columns = [
         Reading("up", "Signal, rising", kind, low=0.0, band=PASS * span, gross=GROSS * span),
-        Reading("down", "falling", kind, low=0.0, band=PASS * span, gross=GROSS * span, optional=True),
+        Reading("down", "Signal, falling", kind, low=0.0, band=PASS * span, gross=GROSS * span, optional=True),
     ]
     expected: list[dict[str, Figure]] = [{"up": signal(s), "down": signal(s)} for s in shares]
     missing = ""

@@ -6,6 +6,7 @@
 	import Stages from '$lib/components/Stages.svelte';
 	import TopBar from '$lib/components/TopBar.svelte';
 	import { session } from '$lib/session.svelte';
+	import { clock, date, day } from '$lib/words';
 
 	type Site = Schemas['RoundSite'];
 	type Line = Schemas['RoundLine'];
@@ -48,14 +49,14 @@
 			.filter((l) => `${l.tag} ${l.title} ${site.name} ${l.headline}`.toLowerCase().includes(text));
 	}
 
-	function when(moment: string): string {
-		const then = new Date(moment);
+	function when(at: string): string {
+		const then = new Date(at);
 		const days = Math.floor((Date.now() - then.getTime()) / 86_400_000);
 		if (days < 1 && then.getDate() === new Date().getDate())
-			return `today ${then.toLocaleTimeString('en-GB', { hour: '2-digit', minute: '2-digit' })}`;
+			return `today ${clock(then)}`;
 		return days < 2
 			? 'yesterday'
-			: then.toLocaleDateString('en-GB', { day: 'numeric', month: 'short', year: 'numeric' });
+			: date(then);
 	}
 
 	function inShort(line: Line): string {
@@ -109,7 +110,7 @@
 	<TopBar>
 		<h1>The round</h1>
 		<span class="quiet"
-			>{new Date().toLocaleDateString('en-GB', { weekday: 'long', day: 'numeric', month: 'long' })}</span
+			>{day(new Date())}</span
 		>
 	</TopBar>
 	<main>

@@ -35,6 +35,9 @@
 	const percent = $derived(
 		deviation === null ? '' : `${deviation < 0 ? '−' : '+'}${Math.abs(deviation * 100).toFixed(1)} %`
 	);
+	const word = $derived(
+		off && deviation !== null ? `${Math.abs(deviation * 100).toFixed(0)} % ${deviation < 0 ? 'low' : 'high'}` : ''
+	);
 	const placeholder = $derived(
 		kept ? session.units.number(kept.value, reading.dimension, session.system, undefined, 4) : '–'
 	);
@@ -53,7 +56,7 @@
 	<span class="under">
 		{#if expected}<Num figure={expected} unit={false} {open} digits={4} />{/if}
 		{#if percent}<em data-severity={off ? 'caution' : 'clear'}
-				>{#if off}<Mark severity="caution" size={11} />{/if}{percent}</em
+				>{#if off}<Mark severity="caution" size={11} />{/if}{word || percent}</em
 			>{/if}
 	</span>
 </div>
@@ -93,7 +96,7 @@
 		display: flex;
 		justify-content: space-between;
 		flex-direction: row-reverse;
-		gap: 6px;
+		gap: 4px;
 		font-size: 12.5px;
 		color: var(--ink-3);
 		min-height: 16px;
@@ -106,5 +109,6 @@
 		display: inline-flex;
 		align-items: center;
 		gap: 3px;
+		white-space: nowrap;
 	}
 </style>

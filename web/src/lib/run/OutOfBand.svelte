@@ -16,9 +16,12 @@
 	} = $props();
 
 	let why = $state('');
+	let box = $state<HTMLElement>();
+
+	$effect(() => box?.scrollIntoView({ block: 'nearest' }));
 </script>
 
-<div class="out" role="alertdialog" aria-label="Out of band">
+<div class="out" bind:this={box} role="alertdialog" aria-label="Out of band">
 	<p>
 		<Mark severity="caution" /> <b>Out of band: {names.join(', ')}.</b>
 		{explainable

@@ -3,6 +3,7 @@
 	import { untrack } from 'svelte';
 	import ReadingCell from '../components/ReadingCell.svelte';
 	import { session } from '../session.svelte';
+	import { inSentence } from '../words';
 	import Checks from './Checks.svelte';
 	import Countdown from './Countdown.svelte';
 	import OutOfBand from './OutOfBand.svelte';
@@ -81,13 +82,12 @@
 		problem = '';
 		const out = outOf(step, data);
 		const columns = step.table?.columns ?? step.readings;
-		const blocks = kind === 'readings' || columns.some((c) => c.band != null);
-		if (out.length && blocks)
+		if (out.length)
 			doubtful = {
 				kind,
 				data,
 				typed,
-				names: columns.filter((c) => out.includes(c.id)).map((c) => c.label.toLowerCase())
+				names: columns.filter((c) => out.includes(c.id)).map((c) => inSentence(c.label))
 			};
 		else keep(kind, data, '', typed);
 	}
@@ -185,7 +185,7 @@
 </script>
 
 {#snippet cells()}
-	<div class="readings">
+	<div class="readings" data-paired={step.proof === 'turns'}>
 		{#each readings as reading (reading.id)}
 			<div>
 				<span class="called"
@@ -211,6 +211,21 @@
 			</div>
 		{/each}
 	</div>
+{/snippet}
+
+{#snippet keeping(words: string, act: () => void, off: boolean)}
+	{#if doubtful}
+		<OutOfBand
+			names={doubtful.names}
+			explainable={!step.safety || step.table !== null}
+			again={() => (doubtful = null)}
+			keep={keptAs}
+		/>
+	{:else}
+		<div class="actions">
+			<button class="act" data-big disabled={busy || off} onclick={act}>{words}</button>
+		</div>
+	{/if}
 {/snippet}
 
 {#if beside}
@@ -262,9 +277,7 @@
 			tick={(key, on) => type(key, on ? 'yes' : 'no')}
 		/>
 	{/if}
-	<div class="actions">
-		<button class="act" data-big disabled={busy || shut} onclick={offerReadings}>Keep these readings</button>
-	</div>
+	{@render keeping('Keep these readings', offerReadings, shut)}
 {:else if step.proof === 'turns'}
 	{@render cells()}
 	<div class="actions">
@@ -378,13 +391,11 @@
 			{/each}
 		</tbody>
 	</table>
-	<div class="actions">
-		<button class="act" data-big disabled={busy || shut || openRow < 0} onclick={() => offerRow(openRow)}
-			>Keep {openRow >= 0
-				? `the ${session.show(step.table.rows[openRow]?.reference ?? 0, step.table.reference)} row`
-				: 'this row'}</button
-		>
-	</div>
+	{@render keeping(
+		`Keep ${openRow >= 0 ? `the ${session.show(step.table.rows[openRow]?.reference ?? 0, step.table.reference)} row` : 'this row'}`,
+		() => offerRow(openRow),
+		shut || openRow < 0
+	)}
 	{#if Object.keys(step.table.errors).length}
 		<p class="say note">
 			{#each Object.entries(step.table.errors) as [name, figure], i (name)}{i ? '; ' : ''}{name.replace(
@@ -405,14 +416,6 @@
 	</p>
 {/if}
 
-{#if doubtful}
-	<OutOfBand
-		names={doubtful.names}
-		explainable={!step.safety || step.table !== null}
-		again={() => (doubtful = null)}
-		keep={keptAs}
-	/>
-{/if}
 {#if step.state === 'failed' && step.wrong && !doubtful}
 	<div class="hold">
 		<b>{step.proof === 'readings' || step.table ? 'Out of band.' : 'Not proven.'}</b>
@@ -420,7 +423,7 @@
 	</div>
 {/if}
 {#if step.lacking.length && step.evidence.length && step.state !== 'failed' && !step.table && step.proof !== 'countdown'}
-	<p class="say note">Still to be seen: {step.lacking.join('; ').toLowerCase()}.</p>
+	<p class="say note">Still to be seen: {step.lacking.map(inSentence).join('; ')}.</p>
 {/if}
 {#if problem}<p class="problem" role="alert">{problem}</p>{/if}
 
@@ -431,6 +434,9 @@
 		gap: 12px;
 		margin-top: 16px;
 		max-width: 640px;
+	}
+	.readings[data-paired='true'] {
+		grid-template-columns: repeat(2, minmax(150px, 220px));
 	}
 	.called {
 		font-size: 13.5px;
@@ -471,7 +477,7 @@
 	}
 	.units {
 		display: grid;
-		grid-template-columns: repeat(auto-fill, minmax(92px, 1fr));
+		grid-template-columns: repeat(auto-fill, minmax(78px, 1fr));
 		gap: 8px;
 		margin-top: 14px;
 		max-width: 640px;

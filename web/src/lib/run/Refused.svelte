@@ -1,6 +1,7 @@
 <script lang="ts">
 	/** An entry that the server did not take: what it was, why, what others kept, and the person decides. */
 	import { session } from '../session.svelte';
+	import { inSentence } from '../words';
 	import type { Entry } from './outbox';
 	import { RunSheet } from './run-sheet.svelte';
 
@@ -13,7 +14,7 @@
 		const readings = [...(step?.readings ?? []), ...(step?.table?.columns ?? [])];
 		const words = readings
 			.filter((r) => typeof data[r.id] === 'number')
-			.map((r) => `${r.label.toLowerCase()} ${session.show(data[r.id] as number, r.dimension)}`);
+			.map((r) => `${inSentence(r.label)} ${session.show(data[r.id] as number, r.dimension)}`);
 		if (typeof data['choice'] === 'string') words.push(step?.choices[data['choice']] ?? data['choice']);
 		return words.join(', ') || 'done';
 	}
@@ -21,7 +22,7 @@
 
 <section class="refused" role="alert">
 	<p>
-		<b>Not taken: {entry.title.toLowerCase()}.</b>
+		<b>Not taken: {inSentence(entry.title)}.</b>
 		{entry.refused?.problem.detail}.
 	</p>
 	<dl>

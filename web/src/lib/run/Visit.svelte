@@ -1,6 +1,7 @@
 <script lang="ts">
 	/** The visit in hand: what for, by whom, with which instruments, and its end. */
 	import { session } from '../session.svelte';
+	import { asTitle, date, moment } from '../words';
 	import type { RunSheet } from './run-sheet.svelte';
 
 	let { sheet, close }: { sheet: RunSheet; close: () => void } = $props();
@@ -36,18 +37,11 @@
 		void put({ instruments: tools });
 	}
 
-	const moment = (text: string) =>
-		new Date(text).toLocaleString('en-GB', {
-			day: 'numeric',
-			month: 'short',
-			hour: '2-digit',
-			minute: '2-digit'
-		});
 </script>
 
 <section class="visit" aria-label="Visit">
 	<header>
-		<h2>{visit ? `${visit.purpose}, since ${moment(visit.at)}` : 'No visit in hand'}</h2>
+		<h2>{visit ? `${asTitle(visit.purpose)}, since ${moment(visit.at)}` : 'No visit in hand'}</h2>
 		<button type="button" class="act" data-quiet onclick={close}>Back to the step</button>
 	</header>
 	<fieldset>
@@ -58,7 +52,7 @@
 				class="act"
 				data-quiet={visit?.purpose === purpose ? undefined : true}
 				aria-pressed={visit?.purpose === purpose}
-				onclick={() => void put({ purpose })}>{purpose}</button
+				onclick={() => void put({ purpose })}>{asTitle(purpose)}</button
 			>
 		{/each}
 	</fieldset>
@@ -75,7 +69,7 @@
 					/><b>{tool.name}</b>
 					<span
 						>{tool.due
-							? `${tool.overdue ? 'calibration ended' : 'calibrated until'} ${tool.due}`
+							? `${tool.overdue ? 'calibration ended' : 'calibrated until'} ${date(tool.due)}`
 							: 'calibration not known'}</span
 					></label
 				>
@@ -127,9 +121,6 @@
 		display: flex;
 		justify-content: space-between;
 		gap: 16px;
-	}
-	h2::first-letter {
-		text-transform: uppercase;
 	}
 	fieldset {
 		display: flex;

@@ -4,6 +4,7 @@
 	import Mark from '$lib/components/Mark.svelte';
 	import { openLine } from '$lib/line/context';
 	import { session } from '$lib/session.svelte';
+	import { moment } from '$lib/words';
 
 	const line = openLine();
 	let missing = $state.raw<string[] | null>(null);
@@ -46,14 +47,6 @@
 		}
 	}
 
-	function when(moment: string): string {
-		return new Date(moment).toLocaleString('en-GB', {
-			day: 'numeric',
-			month: 'short',
-			hour: '2-digit',
-			minute: '2-digit'
-		});
-	}
 </script>
 
 <main>
@@ -95,7 +88,7 @@
 		<h2 class="gap">What happened</h2>
 		<ol>
 			{#each events.slice(0, 14) as event, i (i)}
-				<li><span class="num">{when(event.at)}</span> {event.what}: {event.subject} <i>{event.who}</i></li>
+				<li><span class="num">{moment(event.at)}</span> {event.what}: {event.subject} <i>{event.who}</i></li>
 			{/each}
 		</ol>
 	</aside>

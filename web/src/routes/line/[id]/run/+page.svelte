@@ -11,6 +11,7 @@
 	import Visit from '$lib/run/Visit.svelte';
 	import type { Step } from '$lib/run/waiting';
 	import { session } from '$lib/session.svelte';
+	import { asTitle, clock, inSentence, moment } from '$lib/words';
 
 	const line = openLine();
 	const sheet = new RunSheet(line);
@@ -47,7 +48,7 @@
 	const stale = $derived(steps.filter((s) => s.changed.length));
 	const done = $derived(steps.filter((s) => s.state === 'done' || s.state === 'left_out').length);
 	const overdue = $derived(run?.visit?.instruments.filter((i) => i.overdue) ?? []);
-	const title = (id: string) => steps.find((s) => s.id === id)?.title.toLowerCase() ?? id;
+	const title = (id: string) => inSentence(steps.find((s) => s.id === id)?.title ?? id);
 
 	async function keep(
 		kind: Kind,
@@ -78,7 +79,7 @@
 		if (of.state === 'stale') return 'stale';
 		if (of.state === 'held') return 'held';
 		if (of.state === 'done' && last)
-			return new Date(last.at).toLocaleTimeString('en-GB', { hour: '2-digit', minute: '2-digit' });
+			return clock(last.at);
 		const read = of.table?.rows.filter((r) => Object.keys(r.read).length).length ?? of.evidence.length;
 		const all = of.table?.rows.length ?? of.units;
 		return all && read ? `${read} of ${all}` : '';
@@ -94,16 +95,9 @@
 	function changedText(change: Schemas['ChangedView']): string {
 		const said = (v: number | string | null) =>
 			v === null ? 'nothing' : typeof v === 'number' ? session.show(v, change.dimension) : v;
-		return `${change.label.toLowerCase()} was ${said(change.was)}, is ${said(change.now)}`;
+		return `${inSentence(change.label)} was ${said(change.was)}, is ${said(change.now)}`;
 	}
 
-	const moment = (text: string) =>
-		new Date(text).toLocaleString('en-GB', {
-			day: 'numeric',
-			month: 'short',
-			hour: '2-digit',
-			minute: '2-digit'
-		});
 	const WORDS: Record<string, string> = { left_out: 'left out' };
 </script>
 
@@ -119,8 +113,11 @@
 			</p>
 			<p class="visit">
 				<button type="button" aria-expanded={atVisit} onclick={() => (atVisit = !atVisit)}
-					>{run.visit ? `${run.visit.purpose}, ${run.visit.by}` : 'Start a visit'}</button
+					>{run.visit ? `${asTitle(run.visit.purpose)}, ${run.visit.by}` : 'Start a visit'}</button
 				>
+				{#if sheet.told}<button type="button" class="over" onclick={() => (atVisit = true)}
+						>From paper: entries carry {moment(sheet.told)}</button
+					>{/if}
 				{#if overdue.length}<span class="over">calibration over</span>{/if}
 				<a href="/line/{line.id}/story">Story</a>
 				<a
@@ -191,7 +188,7 @@
 					{/each}
 					{#each stale as each (each.id)}
 						<div class="box stale">
-							<b>Stale: {each.title.toLowerCase()}</b>
+							<b>Stale: {inSentence(each.title)}</b>
 							<p>
 								It rested on values that changed: {each.changed.slice(0, 4).map(changedText).join('; ')}.
 								Prove it again.
@@ -264,9 +261,6 @@
 		flex: 1 0 100%;
 		text-align: left;
 		min-height: 36px;
-	}
-	.visit button::first-letter {
-		text-transform: uppercase;
 	}
 	.over {
 		flex: 1 0 100%;

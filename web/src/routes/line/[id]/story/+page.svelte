@@ -4,6 +4,7 @@
 	import Mark from '$lib/components/Mark.svelte';
 	import Sentence from '$lib/components/Sentence.svelte';
 	import { openLine } from '$lib/line/context';
+	import { asTitle, clock, date, day } from '$lib/words';
 
 	const line = openLine();
 	let story = $state.raw<Schemas['StoryView'] | null>(null);
@@ -17,15 +18,6 @@
 			.catch((error: Error) => (problem = error.message));
 	});
 
-	const day = (text: string) =>
-		new Date(text).toLocaleDateString('en-GB', {
-			weekday: 'long',
-			day: 'numeric',
-			month: 'long',
-			year: 'numeric'
-		});
-	const time = (text: string) =>
-		new Date(text).toLocaleTimeString('en-GB', { hour: '2-digit', minute: '2-digit' });
 	const MARKS: Record<string, string> = {
 		done: 'clear',
 		failed: 'stop',
@@ -49,10 +41,10 @@
 	{:else}
 		{#each story.chapters as chapter, i (chapter.visit?.id ?? `before-${i}`)}
 			<section>
-				<h3>{chapter.visit ? chapter.visit.purpose : 'Before the first visit'}</h3>
+				<h3>{chapter.visit ? asTitle(chapter.visit.purpose) : 'Before the first visit'}</h3>
 				<p class="when">
-					{#if chapter.visit}{day(chapter.visit.at)}, {time(chapter.visit.at)}{chapter.visit.closed
-							? ` to ${time(chapter.visit.closed)}`
+					{#if chapter.visit}{day(chapter.visit.at)}, {clock(chapter.visit.at)}{chapter.visit.closed
+							? ` to ${clock(chapter.visit.closed)}`
 							: ', still open'}.{/if}
 					{chapter.people.join(', ')}.
 				</p>
@@ -60,15 +52,15 @@
 					<p class="say">
 						With {#each chapter.visit.instruments as tool, n (n)}{n ? '; ' : ''}{tool.name}{#if tool.due},
 								<span data-overdue={tool.overdue}
-									>{tool.overdue ? 'calibration ended' : 'calibrated until'} {tool.due}</span
+									>{tool.overdue ? 'calibration ended' : 'calibrated until'} {date(tool.due)}</span
 								>{/if}{/each}.
 					</p>
 				{/if}
 				<ol>
 					{#each chapter.entries as entry, n (n)}
 						<li data-state={entry.state}>
-							<time class="num" datetime={entry.at}>{time(entry.at)}</time>
-							<span class="mark"
+							<time class="num" datetime={entry.at}>{clock(entry.at)}</time>
+							<span class="shape"
 								>{#if MARKS[entry.state]}<Mark
 										severity={MARKS[entry.state] ?? 'clear'}
 										size={13}
@@ -80,7 +72,7 @@
 									]}{/if}{#if entry.told.length}: <Sentence parts={entry.told} />{/if}{#if entry.note}. “{entry.note}”{/if}
 								<span class="by"
 									>{entry.by}{entry.instrument ? `, ${entry.instrument.name}` : ''}{entry.received
-										? `, entered ${time(entry.received)}`
+										? `, entered ${clock(entry.received)}`
 										: ''}</span
 								>
 							</p>
@@ -119,9 +111,6 @@
 		font-size: 18px;
 		font-weight: 650;
 		color: var(--ink);
-	}
-	h3::first-letter {
-		text-transform: uppercase;
 	}
 	.when {
 		color: var(--ink-2);
