@@ -11,7 +11,7 @@ from mainspring.core.errors import BadEntry
 from mainspring.core.line import parse_line
 from mainspring.core.line.record import SCHEMA_VERSION
 from mainspring.core.procedure import PHASES, PROOFS, StepState, StepStatus, standing
-from mainspring.core.quantity import DIMENSIONS
+from mainspring.core.quantity import DIMENSIONS, round_significant
 from mainspring.core.sentence import show
 from mainspring.core.settings import SETTINGS
 from mainspring.exchange import line_json, settings_csv
@@ -74,11 +74,11 @@ def _unit(dimension: str, system: str) -> str:
     return known.us if system == "us" else known.si
 
 
-def _number(value: float | str | None, dimension: str | None, system: str) -> str:
+def _number(value: float | str | None, dimension: str | None, system: str, digits: int = 6) -> str:
     if value is None or isinstance(value, str) or dimension is None:
         return "" if value is None else str(value)
     known = DIMENSIONS[dimension]
-    return f"{known.unit(_unit(dimension, system)).from_si(value):.6g}"
+    return round_significant(known.unit(_unit(dimension, system)).from_si(value), digits)
 
 
 def _said(figure: FigureView | None, system: str) -> str:
@@ -177,6 +177,11 @@ def _paper_step(number: int, phase: str, status: StepStatus, system: str) -> Pap
     if step.proof == "countdown" and step.seconds is not None:
         blanks = [("From", ""), (f"To, at least {show(step.seconds, system)} later", "")]
     boxes = list(step.items.values()) + list((step.choices or {}).values())
+    if step.choices is None or not set(step.schools) & set(step.choices):
+        boxes += [
+            f"{school.label}{'' if school.expected is None else f', expect {show(school.expected, system)}'}"
+            for school in step.schools.values()
+        ]
     heads, rows = [], []
     if step.table is not None:
         dimension = step.table.references[0].dimension or "ratio"
@@ -187,7 +192,7 @@ def _paper_step(number: int, phase: str, status: StepStatus, system: str) -> Pap
                 [
                     _number(float(reference), dimension, system),
                     *(
-                        _number(float(expected[c.id]), c.dimension, system) if c.id in expected else ""
+                        _number(float(expected[c.id]), c.dimension, system, 4) if c.id in expected else ""
                         for c in step.table.columns
                     ),
                 ]

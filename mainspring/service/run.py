@@ -9,7 +9,7 @@ from peewee import MySQLDatabase
 
 from mainspring.core.errors import BadEntry
 from mainspring.core.line import find_field
-from mainspring.core.line.fields import Quantity
+from mainspring.core.line.fields import Choice, Quantity
 from mainspring.core.procedure import (
     PROOFS,
     Evidence,
@@ -120,6 +120,8 @@ def _school(ledger: Ledger, key: str, school: School) -> SchoolView:
 def _changed(path: str, was: object, now: object) -> ChangedView:
     field = find_field(path.split("[")[0])
     dimension = field.dimension if isinstance(field, Quantity) else None
+    if isinstance(field, Choice):
+        was, now = (field.choices.get(str(v), v) for v in (was, now))
     return ChangedView(field=path, label=field.label, dimension=dimension, was=_plain(was), now=_plain(now))
 
 

@@ -8,7 +8,7 @@ import pytest
 from mainspring.core.assess import assess
 from mainspring.core.errors import BadEntry
 from mainspring.core.line import Line
-from mainspring.core.procedure import Evidence, Held, Step, StepState, judge_evidence, leaves_of, sheet_status
+from mainspring.core.procedure import Evidence, Held, Step, StepState, judge_evidence, sheet_status
 from mainspring.demo.evidence import answers
 from tests.conftest import line_of
 
@@ -157,16 +157,45 @@ def test_the_step_up_is_complete_with_its_full_speed_row(booster: Line) -> None:
     assert sheet(booster, kept)["turn.step_up"].state is StepState.DONE
 
 
-def test_changing_a_plate_value_makes_exactly_the_dependent_evidence_stale(booster: Line) -> None:
+MODEL = {"data.limits", "loop.hold", "loop.low_limit", "loop.sleep_below"}  # what the machine's model tells
+STALE = [
+    ("motor.rated_speed", 1450.0, {"data.motor", "data.identification", "turn.step_up", *MODEL}),
+    ("motor.rated_voltage", 415.0, {"data.motor", "data.identification"}),
+    ("motor.type", "permanent_magnet", {"data.motor", "data.identification"}),
+    ("supply.voltage", 415.0, {"power.line_volts", "power.energise"}),
+    ("supply.frequency", 60.0, {"power.region"}),
+    ("drive.discharge_time", 600.0, {"isolate.capacitors"}),
+    ("drive.input_voltage_high", 500.0, {"power.energise"}),
+    ("machine.count", 2.0, {"many.roles"}),
+    ("machine.best_flow", 0.01, {"turn.step_up"}),
+    ("machine.curve_speed", 1450.0, {"turn.step_up", *MODEL}),
+    ("system.static_head", 10.0, {"turn.step_up"}),
+    ("system.suction_pressure", 0.4e5, {"turn.step_up", *MODEL}),
+    ("sensor.range_high", 16e5, {"signals.input", "signals.sensor", "loop.wakes"}),
+    ("sensor.signal", "0-10V", {"isolate.wiring", "signals.input", "signals.sensor"}),
+    ("sensor.input_switch", "voltage", {"signals.input"}),
+    ("sensor.height", 2.0, MODEL),
+    (
+        "control.setpoint",
+        3.5e5,
+        {"isolate.precharge", "signals.sensor", "loop.action", "loop.steady", "loop.wakes", *MODEL},
+    ),
+    ("drive.rated_current", 16.0, set()),
+]
+
+
+@pytest.mark.parametrize(("path", "value", "stale"), STALE)
+def test_a_changed_value_makes_exactly_the_dependent_evidence_stale(
+    path: str, value: float | str, stale: set[str], booster: Line
+) -> None:
     kept = done(booster)
-    changed = booster.with_values(motor={"rated_speed": 1450.0})
-    stale = {i for i, s in sheet(changed, kept).items() if s.state is StepState.STALE}
-    rests = {s.id for s in assess(booster).steps if "motor.rated_speed" in leaves_of(s.rests_on)}
-    assert stale == rests
-    assert {"data.motor", "turn.step_up", "loop.hold"} <= stale
-    assert not {"isolate.capacitors", "isolate.lock_out", "turn.rotation", "power.energise"} & stale
-    change = sheet(changed, kept)["data.motor"].changed
-    assert [(c.field, c.was, c.now) for c in change] == [("motor.rated_speed", 1455.0, 1450.0)]
+    group, name = path.split(".")
+    was = booster.value(path)
+    after = sheet(booster.with_values(**{group: {name: value}}), kept)
+    assert {i for i, s in after.items() if s.state is StepState.STALE} == stale
+    for step in stale:
+        assert (path, was, value) in [(c.field, c.was, c.now) for c in after[step].changed]
+        assert after[step].evidence  # never deleted
 
 
 def test_changed_back_it_is_fresh_again(booster: Line) -> None:

@@ -74,6 +74,11 @@ class Application:
         self.process.stdout.close()
         return code
 
+    def kill_database(self) -> None:
+        """kill -9 of our own database server."""
+        for pid in self.database_pids():
+            os.kill(pid, signal.SIGKILL)
+
     def database_pids(self) -> list[int]:
         """Processes of our own database server that are alive."""
         marker = f"--datadir={(self.folder / 'mariadb').resolve()}"
@@ -121,20 +126,34 @@ class Watched:
     def __init__(self, page: Page, origin: str) -> None:
         self.complaints: list[str] = []
         self.foreign: list[str] = []
-        page.on("console", lambda m: self.complaints.append(m.text) if m.type in ("error", "warning") else None)
+        page.on("console", lambda m: self._hears(m.type, m.text))
         page.on("pageerror", lambda e: self.complaints.append(str(e)))
         page.on(
             "request", lambda r: None if r.url.startswith((origin, "data:", "blob:")) else self.foreign.append(r.url)
         )
 
+    def _hears(self, kind: str, text: str) -> None:
+        if kind in ("error", "warning") and "Service Worker registration blocked" not in text:  # by `a_device`
+            self.complaints.append(text)
+
 
 @pytest.fixture
 def context(browser: Browser, application: Application) -> Iterator[BrowserContext]:
     """A fresh browser profile at 1280x800."""
-    made = browser.new_context(viewport={"width": 1280, "height": 800}, base_url=application.url)
-    made.set_default_timeout(30_000)
+    made = a_device(browser, application)
     yield made
     made.close()
+
+
+def a_device(browser: Browser, application: Application, *, keeps: bool = False) -> BrowserContext:
+    """A browser profile of its own; `keeps` lets the service worker keep the application on it."""
+    made = browser.new_context(
+        viewport={"width": 1280, "height": 800},
+        base_url=application.url,
+        service_workers="allow" if keeps else "block",
+    )
+    made.set_default_timeout(30_000)
+    return made
 
 
 @pytest.fixture

@@ -1,9 +1,16 @@
 """A technician at the screen: tests read like the job."""
 
+import io
 import re
 from pathlib import Path
+from typing import Any
 
+from PIL import Image
 from playwright.sync_api import Locator, Page, expect
+
+from mainspring.core.procedure import Reading, Step
+from mainspring.core.quantity import DIMENSIONS
+from mainspring.demo.evidence import answers
 
 STATIONS = {"supply": "1", "drive": "2", "motor": "3", "pump": "4", "system": "5", "sensor": "6"}
 
@@ -122,6 +129,72 @@ class Technician:
     def reads(self, **readings: str) -> None:
         for label, value in readings.items():
             self.page.get_by_label(label.replace("_", " "), exact=True).fill(value)
+
+    def ticks_off(self, *items: str) -> None:
+        for item in items:
+            self.page.get_by_role("checkbox", name=item, exact=True).check()
+
+    def proves(self, step: Step) -> None:
+        """The step in hand, with readings as the model expects them, the way its proof is entered."""
+        self.is_at_step(step.title)
+        for kind, data, _ in answers(step):
+            match kind:
+                case "start":
+                    self.presses("Isolator open: start the clock")
+                case "tick":
+                    self.presses("The wait is over" if step.seconds else "Done")
+                case "choice":
+                    self.presses((step.choices or {})[data["choice"]])
+                case "list":
+                    self.ticks_off(*step.items.values())
+                    self.presses("All seen")
+                case "readings":
+                    self._fills(step.readings, data)
+                    self.ticks_off(*step.items.values())
+                    self.presses("Keep these readings")
+                case "turns":
+                    self._fills(step.readings, data)
+                    self.presses((step.choices or {})[data["choice"]])
+                case "unit":
+                    self.page.get_by_label(f"Serial number of unit {data['unit']}").fill(data["serial"])
+                    self.ticks_off(*step.items.values())
+                    self.presses(f"Keep unit {data['unit']}")
+                case "row":
+                    self.fills_the_row(step, data)
+                    self.page.get_by_role("button", name=re.compile("^Keep the .* row$")).click()
+        if step.proof == "photo":
+            self.takes_a_photo()
+
+    def _fills(self, readings: tuple[Reading, ...], data: dict[str, Any]) -> None:
+        for reading in readings:
+            if reading.id in data:
+                text = DIMENSIONS[reading.dimension].show(data[reading.id])
+                self.page.get_by_label(reading.label, exact=True).fill(text)
+
+    def fills_the_row(self, step: Step, data: dict[str, Any]) -> None:
+        assert step.table is not None
+        at = [float(r) for r in step.table.references].index(data["reference"])
+        row = self.page.get_by_role("row").nth(at + 1)
+        for i, column in enumerate(step.table.columns):
+            if column.id in data:
+                text = DIMENSIONS[column.dimension].show(data[column.id])
+                row.get_by_role("textbox").nth(i).fill(text)
+
+    def takes_a_photo(self) -> None:
+        image = io.BytesIO()
+        Image.new("RGB", (640, 480), "steelblue").save(image, "JPEG")
+        photo = {"name": "wiring.jpg", "mimeType": "image/jpeg", "buffer": image.getvalue()}
+        self.page.get_by_label("Take the photo").set_input_files(photo)  # type: ignore[arg-type]
+
+    def waits_until_sent(self) -> None:
+        expect(self.page.get_by_text("waiting to be sent")).to_have_count(0)
+
+    def has_done(self, done: int, steps: int) -> None:
+        expect(self.page.get_by_text(f"{done} of {steps} done")).to_be_visible()
+
+    def goes_to_step(self, title: str) -> None:
+        self.page.get_by_label("Steps").get_by_role("button", name=re.compile(f"^{re.escape(title)}")).click()
+        self.is_at_step(title)
 
     def downloads(self, name: str, folder: Path) -> Path:
         with self.page.expect_download() as waiting:

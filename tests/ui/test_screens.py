@@ -1,8 +1,6 @@
 """Each screen: accessible, silent, usable by keyboard, safe against two people, hostile names, a lost database."""
 
-import os
 import re
-import signal
 import socket
 from pathlib import Path
 
@@ -23,6 +21,7 @@ SCREENS = [
     f"{PLANTED}/survey",
     f"{BOOSTER}/settings",
     f"{BOOSTER}/run",
+    f"{FILTER}/story",
     f"{BOOSTER}/loop",
     f"{FILTER}/proof",
     f"{FILTER}/savings",
@@ -142,8 +141,7 @@ def test_the_database_killed_under_the_app_loses_nothing(context: BrowserContext
     tech.opens_the_round()
     tech.makes_a_line("DB-1", "database gone")
     tech.stands_at("motor")
-    for pid in application.database_pids():
-        os.kill(pid, signal.SIGKILL)
+    application.kill_database()
     tech.enters(Speed_at_full_load="1455", Power="5.5")
     tech.waits_until_saved()
     tech.page.reload()

@@ -7,10 +7,10 @@
  * without a link. Reads only: what is entered waits in the outbox (lib/run/outbox.ts) and is sent from the page.
  */
 import { build, files, version } from '$service-worker';
+import { ANSWERS } from './lib/offline';
 
 const worker = self as unknown as ServiceWorkerGlobalScope;
 const SHELL = `mainspring-shell-${version}`;
-const DATA = 'mainspring-data';
 /** How long a server may take before what is kept here is shown instead, in ms. */
 const PATIENCE = 4000;
 /** Answers worth keeping: what the screens of an opened line read. The pulse is not: it says whether there is a link. */
@@ -46,7 +46,7 @@ worker.addEventListener('fetch', (event) => {
 	if (url.pathname.startsWith('/_app/immutable/')) event.respondWith(keptFirst(request));
 	else if (request.mode === 'navigate' && !url.pathname.startsWith('/api/'))
 		event.respondWith(freshFirst(request, SHELL, '/'));
-	else if (KEPT.test(url.pathname)) event.respondWith(freshFirst(request, DATA, url.pathname));
+	else if (KEPT.test(url.pathname)) event.respondWith(freshFirst(request, ANSWERS, url.pathname));
 	else if (files.includes(url.pathname)) event.respondWith(freshFirst(request, SHELL, url.pathname));
 });
 
@@ -65,6 +65,6 @@ async function freshFirst(request: Request, name: string, key: string): Promise<
 	});
 	const late = new Promise<undefined>((done) => setTimeout(() => done(undefined), PATIENCE));
 	const answer = await Promise.race([fresh, late]).catch(() => undefined);
-	if (answer) return answer;
-	return (await cache.match(key)) ?? fresh;
+	if (answer && answer.status < 500) return answer;
+	return (await cache.match(key)) ?? answer ?? fresh;
 }

@@ -80,7 +80,7 @@ def judge_evidence(
         raise BadEntry("name", by, f"who did it, up to {NAME_LIMIT} characters")
     if len(note) > NOTE_LIMIT:
         raise BadEntry("note", note, f"up to {NOTE_LIMIT} characters")
-    made = Evidence(step.id, kind, {}, by, now, leaves_of(step.rests_on), note=note.strip())
+    made = Evidence(step.id, kind, {}, by, now, {**leaves_of(step.rests_on), **step.chosen}, note=note.strip())
     if kind == "override":
         return _override(step, made)
     if kind == "note":
@@ -201,7 +201,7 @@ def _row(step: Step, data: Mapping[str, Any], made: Evidence) -> Evidence:
     if not table.expected:
         columns = tuple(replace(c, optional=True) for c in columns)
     values = _numbers(columns, data)
-    leaves = leaves_of(expected.values()) if expected else made.leaves
+    leaves = {**leaves_of(expected.values()), **step.chosen} if expected else made.leaves
     kept = replace(made, data={"reference": float(table.references[index]), **values}, leaves=leaves)
     judged = _judged(step, columns, values, kept)
     return judged if table.all_rows else replace(judged, passed=True)  # a baseline is what it is

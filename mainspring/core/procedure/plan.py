@@ -15,6 +15,29 @@ from mainspring.core.procedure.step import Step
 from mainspring.core.procedure.turn import turn_steps
 from mainspring.core.sentence import say
 
+# Choices of the record that say what a step asks for: what proved it proves nothing once another is chosen.
+CHOICES = {
+    "isolate.absence": ("supply.phases",),
+    "isolate.wiring": (
+        "supply.phases",
+        "drive.output_filter",
+        "motor.thermal",
+        "sensor.signal",
+        "control.bypass",
+    ),
+    "isolate.ends": ("control.link",),
+    "power.line_volts": ("supply.phases",),
+    "data.motor": ("motor.type",),
+    "data.identification": ("motor.type",),
+    "many.link": ("control.link", "control.link_lost"),
+    "turn.bypass": ("control.bypass",),
+    "signals.input": ("sensor.signal", "sensor.input_switch"),
+    "signals.sensor": ("sensor.signal",),
+    "signals.reference": ("sensor.signal",),
+    "signals.output": ("control.analog_output",),
+    "loop.action": ("line.holds", "control.effect"),
+}
+
 
 def plan_steps(line: Line, derived: Derived, findings: list[Finding], clashes: Iterable[str] = ()) -> list[Step]:
     """The run sheet of a record, in safe order: a step never before what guards it.
@@ -32,7 +55,11 @@ def plan_steps(line: Line, derived: Derived, findings: list[Finding], clashes: I
         _warning(line),
         _record(),
     ]
-    return _joined(steps)
+    return _joined([replace(s, chosen=_chosen(line, s.id)) for s in steps])
+
+
+def _chosen(line: Line, step_id: str) -> dict[str, str | None]:
+    return {path: line.value(path) for path in CHOICES.get(step_id, ())}
 
 
 def _joined(steps: list[Step]) -> list[Step]:

@@ -101,6 +101,7 @@ class Step:
     seconds: Figure | None = None
     table: StepTable | None = None
     rests_on: tuple[Figure, ...] = ()
+    chosen: Mapping[str, str | None] = field(default_factory=dict)  # choices that shaped it, by field path
     held_by: tuple[str, ...] = ()  # open stop findings that hold this step
     safety: bool = True
     skip: str = ""

@@ -52,11 +52,8 @@
 	function when(at: string): string {
 		const then = new Date(at);
 		const days = Math.floor((Date.now() - then.getTime()) / 86_400_000);
-		if (days < 1 && then.getDate() === new Date().getDate())
-			return `today ${clock(then)}`;
-		return days < 2
-			? 'yesterday'
-			: date(then);
+		if (days < 1 && then.getDate() === new Date().getDate()) return `today ${clock(then)}`;
+		return days < 2 ? 'yesterday' : date(then);
 	}
 
 	function inShort(line: Line): string {
@@ -109,9 +106,7 @@
 <div class="whole">
 	<TopBar>
 		<h1>The round</h1>
-		<span class="quiet"
-			>{day(new Date())}</span
-		>
+		<span class="quiet">{day(new Date())}</span>
 	</TopBar>
 	<main>
 		<div class="tools">

@@ -36,7 +36,9 @@
 		deviation === null ? '' : `${deviation < 0 ? '−' : '+'}${Math.abs(deviation * 100).toFixed(1)} %`
 	);
 	const word = $derived(
-		off && deviation !== null ? `${Math.abs(deviation * 100).toFixed(0)} % ${deviation < 0 ? 'low' : 'high'}` : ''
+		off && deviation !== null
+			? `${Math.abs(deviation * 100).toFixed(0)} % ${deviation < 0 ? 'low' : 'high'}`
+			: ''
 	);
 	const placeholder = $derived(
 		kept ? session.units.number(kept.value, reading.dimension, session.system, undefined, 4) : '–'

@@ -28,8 +28,9 @@
 		words = '';
 	}
 
+	const at = $derived(step.id); // the step may be another object for the same id
 	$effect(() => {
-		void step.id;
+		void at;
 		saying = '';
 	});
 </script>

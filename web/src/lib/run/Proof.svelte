@@ -98,19 +98,27 @@
 		if (waiting) keep(waiting.kind, waiting.data, word, waiting.typed);
 	}
 
+	/** Readings of this step: what is typed over what is kept; null while one is missing or cannot be read. */
+	function allReadings(): Record<string, number> | null {
+		problem = '';
+		const typed = numbers('', step.readings);
+		if (!typed) return null;
+		const whole: Record<string, number> = {};
+		for (const { id, label, optional } of step.readings) {
+			const value = typed[id] ?? last?.data[id];
+			if (typeof value === 'number') whole[id] = value;
+			else if (!optional) {
+				problem = `${label}: still to be read.`;
+				return null;
+			}
+		}
+		return whole;
+	}
+
 	function offerReadings(): void {
-		const data = numbers('', step.readings);
-		if (!data) return;
-		const kept = Object.fromEntries(
-			step.readings.filter((r) => typeof last?.data[r.id] === 'number').map((r) => [r.id, last?.data[r.id]])
-		);
-		const whole = {
-			...kept,
-			...data,
-			...ticks('', last?.data),
-			...(beside ? { school } : {})
-		};
-		offer('readings', whole, step.id);
+		const read = allReadings();
+		if (read)
+			offer('readings', { ...read, ...ticks('', last?.data), ...(beside ? { school } : {}) }, step.id);
 	}
 
 	const openRow = $derived.by(() => {
@@ -164,8 +172,8 @@
 	}
 
 	function keepTurns(choice: string): void {
-		const data = numbers('', step.readings);
-		if (data) keep('turns', { ...data, choice }, '', step.id);
+		const read = allReadings();
+		if (read) keep('turns', { ...read, choice }, '', step.id);
 	}
 
 	function photo(files: FileList | null): void {
@@ -173,8 +181,9 @@
 		if (file) keep('photo', { photo: crypto.randomUUID() }, '', '', file);
 	}
 
+	const at = $derived(step.id); // the step may be another object for the same id
 	$effect(() => {
-		void step.id;
+		void at;
 		untrack(() => {
 			problem = '';
 			doubtful = null;

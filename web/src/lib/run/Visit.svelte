@@ -36,7 +36,6 @@
 		due = '';
 		void put({ instruments: tools });
 	}
-
 </script>
 
 <section class="visit" aria-label="Visit">

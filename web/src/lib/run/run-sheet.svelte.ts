@@ -1,6 +1,7 @@
 /** The run sheet of one line on this device: the server's, with what still waits here on top of it. */
 import { answer, api, ApiProblem, type Schemas } from '../api/client';
 import type { LinePage } from '../line/line-page.svelte';
+import { keepAnswer } from '../offline';
 import { session } from '../session.svelte';
 import * as outbox from './outbox';
 import type { Entry } from './outbox';
@@ -76,12 +77,13 @@ export class RunSheet {
 		remember(this.draftKey, JSON.stringify(this.texts));
 	}
 
-	/** Keep an entry on this device, then send what waits. */
+	/** Keep an entry on this device and let go of the texts it was typed in, then send what waits. */
 	async keep(
 		step: Step,
 		kind: Kind,
 		data: Record<string, unknown> = {},
 		note = '',
+		typed = '',
 		photo?: Blob
 	): Promise<void> {
 		const tool = this.known?.visit?.instruments.find((i) => i.name === this.instrument);
@@ -102,6 +104,7 @@ export class RunSheet {
 			seen: this.seenOf(step, data),
 			...(photo ? { photo } : {})
 		});
+		if (typed) this.forget(typed); // before the sending: the next may be typed by its end
 		this.waiting = [...this.waiting, entry];
 		await this.send();
 	}
@@ -148,7 +151,8 @@ export class RunSheet {
 			await outbox.remove(entry);
 			session.reachable = true;
 			this.took(run);
-			void this.line.refresh();
+			await keepAnswer(`/api/lines/${entry.line}/run`, run);
+			this.line.refresh().catch(() => undefined); // the pulse finds it again
 			return true;
 		} catch (error) {
 			if (!(error instanceof ApiProblem)) throw error;

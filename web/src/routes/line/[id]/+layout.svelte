@@ -8,6 +8,7 @@
 	import TopBar from '$lib/components/TopBar.svelte';
 	import { provideLine } from '$lib/line/context';
 	import { LinePage } from '$lib/line/line-page.svelte';
+	import { keepForNoLink } from '$lib/offline';
 	import { session } from '$lib/session.svelte';
 
 	let { children }: LayoutProps = $props();
@@ -17,6 +18,7 @@
 	const line = $derived(new LinePage(id));
 	const ready = $derived(line.load());
 	$effect(() => line.watch());
+	$effect(() => void keepForNoLink(id));
 	provideLine(() => line);
 
 	const stage = $derived(page.url.pathname.split('/')[3] ?? 'survey');

@@ -46,7 +46,6 @@
 			problem = (error as Error).message;
 		}
 	}
-
 </script>
 
 <main>

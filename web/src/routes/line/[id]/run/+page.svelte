@@ -33,11 +33,6 @@
 	});
 
 	let list = $state<HTMLElement>();
-	$effect(() => {
-		void step?.id;
-		const current = list?.querySelector<HTMLElement>('[aria-current]');
-		if (list && current) list.scrollTop = current.offsetTop - list.clientHeight / 2;
-	});
 
 	const run = $derived(sheet.run);
 	const steps = $derived<Step[]>(run?.steps ?? []);
@@ -45,6 +40,12 @@
 	const step = $derived(
 		steps.find((s) => s.id === chosen) ?? first ?? steps.find((s) => s.state === 'stale') ?? steps.at(-1)
 	);
+	const at = $derived(step?.id); // the step may be another object for the same id
+	$effect(() => {
+		void at;
+		const current = list?.querySelector<HTMLElement>('[aria-current]');
+		if (list && current) list.scrollTop = current.offsetTop - list.clientHeight / 2;
+	});
 	const stale = $derived(steps.filter((s) => s.changed.length));
 	const done = $derived(steps.filter((s) => s.state === 'done' || s.state === 'left_out').length);
 	const overdue = $derived(run?.visit?.instruments.filter((i) => i.overdue) ?? []);
@@ -61,8 +62,7 @@
 		busy = true;
 		const { id, state: was } = step;
 		try {
-			await sheet.keep(step, kind, data, note, photo);
-			if (typed) sheet.forget(typed); // only what was kept: the next row may be half typed by now
+			await sheet.keep(step, kind, data, note, typed, photo);
 			const after = steps.find((s) => s.id === id);
 			const settled = after?.state === 'done' || after?.state === 'left_out';
 			chosen = kind !== 'start' && kind !== 'note' && settled && was !== after.state ? null : id;
@@ -78,8 +78,7 @@
 		if (of.state === 'left_out') return 'left out';
 		if (of.state === 'stale') return 'stale';
 		if (of.state === 'held') return 'held';
-		if (of.state === 'done' && last)
-			return clock(last.at);
+		if (of.state === 'done' && last) return clock(last.at);
 		const read = of.table?.rows.filter((r) => Object.keys(r.read).length).length ?? of.evidence.length;
 		const all = of.table?.rows.length ?? of.units;
 		return all && read ? `${read} of ${all}` : '';

@@ -1,0 +1,361 @@
+"""The run sheet at the pump: whole start-ups, clocks, two people, no link, power cuts."""
+
+import json
+import re
+import urllib.request
+import uuid
+from collections.abc import Callable, Iterator
+from typing import Any
+
+import pytest
+from playwright.sync_api import Browser, BrowserContext, Page, expect
+
+from mainspring.core.assess import assess
+from mainspring.core.procedure import Step
+from mainspring.demo.sites import demo_id
+from tests.conftest import line_of
+from tests.ui.conftest import Application, a_device
+from tests.ui.technician import Technician
+
+pytestmark = pytest.mark.browser
+Records = dict[str, dict[str, Any]]
+
+
+class StartUp:
+    """A fresh line, its steps as the core plans them, and what the server has of it."""
+
+    def __init__(self, application: Application, record: dict[str, Any], tag: str) -> None:
+        self.application, self.id, self.tag, self.record = application, str(uuid.uuid4()), tag, record
+        self.steps = {s.id: s for s in assess(line_of(record)).steps}
+        self._send("POST", "/api/lines", id=self.id, site_id=demo_id("orrendale"), tag=tag, title="", record=self._own())
+
+    def _own(self) -> dict[str, Any]:
+        return {g: f for g, f in self.record.items() if g != "site"}
+
+    def _send(self, method: str, path: str, **body: Any) -> Any:
+        text = json.dumps({"by": "Ana", **body}).encode()
+        request = urllib.request.Request(
+            self.application.url + path, text, {"Content-Type": "application/json"}, method=method
+        )
+        with urllib.request.urlopen(request) as answer:
+            return json.load(answer)
+
+    def asks(self, path: str = "") -> Any:
+        with urllib.request.urlopen(f"{self.application.url}/api/lines/{self.id}{path}") as answer:
+            return json.load(answer)
+
+    def keeps(self, step: str, kind: str = "tick", at: str | None = None, **data: Any) -> None:
+        """Evidence from somewhere else: another person, or paper."""
+        self._send(
+            "POST", f"/api/lines/{self.id}/evidence", id=str(uuid.uuid4()), step=step, kind=kind, data=data, at=at
+        )
+
+    def changes(self, field: str, value: Any) -> Any:
+        """One value of the record, as saved by somebody else; returns what it was."""
+        group, name = field.split(".")
+        was = self.record[group][name]
+        self.record[group][name] = value
+        line = self.asks()
+        self._send("PUT", f"/api/lines/{self.id}", revision=line["revision"], tag=self.tag, title="", record=self._own())
+        return was
+
+    def kept(self, step: str) -> list[dict[str, Any]]:
+        return next(s["evidence"] for s in self.asks("/run")["steps"] if s["id"] == step)
+
+    def upto(self, last: str) -> Iterator[Step]:
+        for step in self.steps.values():
+            yield step
+            if step.id == last:
+                return
+
+
+@pytest.fixture
+def starts(application: Application, records: Records) -> Callable[..., StartUp]:
+    """A line of the demo's records by name, with capacitors that wait two seconds unless told otherwise."""
+
+    def make(name: str, wait: float = 2.0) -> StartUp:
+        record = records[name]
+        record["drive"]["discharge_time"] = {"value": wait}
+        if name == "fan_wall":  # the demo's has a slip that holds it
+            record["motor"]["inductance_q_again"] = record["motor"]["inductance_q"]
+        return StartUp(application, record, f"RS-{name}-{uuid.uuid4().hex[:4]}")
+
+    return make
+
+
+def at_the_sheet(page: Page, line: StartUp) -> Technician:
+    page.goto(f"/line/{line.id}/run")
+    expect(page.get_by_role("heading", name=line.tag)).to_be_visible()
+    return Technician(page)
+
+
+# whole start-ups
+
+
+def test_a_borehole_line_from_lock_out_to_hand_over(page: Page, starts: Callable[..., StartUp]) -> None:
+    line = starts("borehole")
+    tech = at_the_sheet(page, line)
+    for step in line.steps.values():
+        if step.id == "turn.waste":
+            tech.is_at_step(step.title)
+            expect(page.get_by_text("Never unattended")).to_be_visible()
+        if step.id == "turn.rotation":  # nobody sees the shaft: two directions compared
+            tech.is_at_step("Rotation by comparing")
+            tech.reads(**{"As wired: pressure": "3.9 bar", "Swapped: pressure": "30 psi"})
+            tech.presses("Left swapped")
+            expect(page.get_by_text("Not proven.")).to_be_visible()
+            expect(page.get_by_label("Steps").get_by_role("button", name="Step up to full speed")).to_contain_text(
+                "later"
+            )
+            tech.reads(**{"As wired: pressure": "3.9 bar", "Swapped: pressure": "30 psi"})
+            tech.presses("Put back as it was wired")
+            continue
+        tech.proves(step)
+    tech.has_done(len(line.steps), len(line.steps))
+    tech.waits_until_sent()
+    states = {s["id"]: s["state"] for s in line.asks("/run")["steps"]}
+    assert set(states.values()) == {"done"}
+    page.get_by_role("link", name="Story").click()
+    expect(page.get_by_role("heading", name="Start-up")).to_be_visible()
+    told = page.get_by_role("listitem").filter(has_text="Rotation by comparing")
+    expect(told).to_have_count(2)  # the refused one too
+    expect(told.first).to_contain_text("not proven")
+
+
+def test_a_fan_array_unit_by_unit(page: Page, starts: Callable[..., StartUp]) -> None:
+    line = starts("fan_wall")
+    tech = at_the_sheet(page, line)
+    for step in line.steps.values():
+        if step.id == "many.units":
+            tech.is_at_step(step.title)
+            first, *_ = step.items.values()
+            tech.page.get_by_label("Serial number of unit 1").fill("HALF")
+            tech.ticks_off(first)
+            tech.presses("Keep unit 1")  # half seen: the unit is not done
+            expect(page.get_by_role("group", name="Units").get_by_role("button").first).to_contain_text("not yet")
+        tech.proves(step)
+    tech.has_done(len(line.steps), len(line.steps))
+    tech.waits_until_sent()
+    kept = line.kept("many.units")
+    assert [e["data"]["serial"] for e in kept] == [f"MF-{4100 + n}" for n in range(1, 7)]
+
+
+# holds, bands, what is left out
+
+
+def test_out_of_its_band_it_is_read_again_kept_or_explained(page: Page, starts: Callable[..., StartUp]) -> None:
+    line = starts("booster")
+    tech = at_the_sheet(page, line)
+    for step in line.upto("isolate.cover"):
+        if step.id != "isolate.cover":
+            tech.proves(step)
+    # a step that is no guard may be left out, with a reason that stays
+    tech.is_at_step("Photograph it, cover on")
+    tech.presses("Leave this step out")
+    page.get_by_label("Why it is left out").fill("lens fogged")
+    tech.presses("Leave it out")
+    tech.is_at_step("Three line voltages")
+    expect(page.get_by_text("“lens fogged”")).to_be_visible()
+    # a guard may not
+    expect(page.get_by_role("button", name="Leave this step out")).to_have_count(0)
+    tech.reads(L1_to_L2="399", L2_to_L3="402", L3_to_L1="0.34 kV")
+    tech.presses("Keep these readings")
+    asked = page.get_by_role("alertdialog", name="Out of band")
+    expect(asked).to_contain_text("L3 to L1")
+    tech.presses("Read again")
+    expect(page.get_by_label("L3 to L1", exact=True)).to_have_value("0.34 kV")
+    tech.presses("Keep these readings")
+    expect(asked.get_by_role("textbox")).to_have_count(0)  # nothing explains a guard away
+    tech.presses("Keep as read")
+    expect(page.get_by_text("Out of band.")).to_be_visible()
+    tech.goes_to_step("Energise")
+    expect(page.get_by_role("button", name="Done", exact=True)).to_be_disabled()
+    tech.goes_to_step("Three line voltages")
+    tech.reads(L3_to_L1="400 V")
+    tech.presses("Keep these readings")
+    for step in list(line.upto("turn.fill"))[8:]:
+        tech.proves(step)
+    # a row of the step-up: explained, and the explanation stays with it
+    tech.is_at_step("Step up to full speed")
+    page.get_by_label("Current at 50 Hz", exact=True).fill("13.9")
+    page.get_by_label("Power at 50 Hz", exact=True).fill("5.3")
+    tech.presses("Keep the 50 Hz row")
+    asked.get_by_role("textbox").fill("second pump was running")
+    tech.presses("Explained: go on")
+    tech.goes_to_step("Step up to full speed")
+    expect(page.get_by_text("“second pump was running”").first).to_be_visible()
+    expect(page.get_by_role("row").filter(has_text="50 Hz")).to_contain_text("high")
+    expect(page.get_by_text("Plate amps are others")).to_be_visible()
+
+
+STALE = [  # a value that changes, the proofs that rested on it, and what is said
+    ("motor.rated_speed", 1450.0, {"data.motor"}, "speed at full load was 1455 r/min, is 1450 r/min"),
+    ("supply.voltage", 415.0, {"power.line_volts", "power.energise"}, "nominal voltage was 400 V, is 415 V"),
+    ("supply.frequency", 60.0, {"power.region"}, "frequency was 50 Hz, is 60 Hz"),
+    ("drive.discharge_time", 3.0, {"isolate.capacitors"}, "capacitor discharge time was 2 s, is 3 s"),
+    ("control.setpoint", 3.5e5, {"isolate.precharge"}, "setpoint was 4 bar, is 3.5 bar"),
+    ("sensor.signal", "0-10V", {"isolate.wiring"}, "signal was 4–20 mA, two-wire, is 0–10 V"),
+]
+
+
+def test_a_changed_value_makes_exactly_what_rested_on_it_stale(page: Page, starts: Callable[..., StartUp]) -> None:
+    line = starts("booster")
+    tech = at_the_sheet(page, line)
+    for step in line.upto("data.motor"):
+        tech.proves(step)
+    tech.is_at_step("Limits, ramps, protections")
+    steps = page.get_by_label("Steps").get_by_role("button")
+    for field, value, stale, words in STALE:
+        was = line.changes(field, value)
+        expect(steps.filter(has_text="stale")).to_have_count(len(stale))  # without a reload
+        for step in stale:
+            expect(steps.filter(has_text=line.steps[step].title)).to_contain_text("stale")
+        expect(page.get_by_text(words).first).to_be_visible()
+        line.changes(field, was)  # nothing was deleted: as it was, the proof stands again
+        expect(steps.filter(has_text="stale")).to_have_count(0)
+
+
+# clocks
+
+
+def test_the_clock_is_right_after_a_restart_and_in_a_second_tab(
+    context: BrowserContext, application: Application, starts: Callable[..., StartUp]
+) -> None:
+    line = starts("booster", wait=600.0)
+    tech = at_the_sheet(context.new_page(), line)
+    tech.presses("Done")
+    tech.presses("Isolator open: start the clock")
+    running = tech.page.locator(".clock[data-running=true]")
+    expect(running).to_be_visible()
+    tech.waits_until_sent()
+    (kept,) = line.kept("isolate.capacitors")
+    application.kill()
+    application.start()
+    tech.page.reload()
+    expect(running).to_be_visible()
+    other = at_the_sheet(context.new_page(), line)
+    there = other.page.locator(".clock[data-running=true]")
+    expect(there).to_be_visible()
+    shown = [seconds(clock.inner_text()) for clock in (running, there)]
+    assert 0 < shown[0] < 600
+    assert abs(shown[0] - shown[1]) <= 5
+    assert [e["at"] for e in line.kept("isolate.capacitors")] == [kept["at"]]
+    for each in (tech, other):
+        expect(each.page.get_by_role("button", name="The wait is over")).to_be_disabled()
+
+
+def seconds(text: str) -> int:
+    minutes, rest = text.strip().split(":")
+    return int(minutes) * 60 + int(rest)
+
+
+# two people
+
+
+def test_two_people_see_each_other_and_overwrite_nothing(
+    browser: Browser, application: Application, starts: Callable[..., StartUp]
+) -> None:
+    line = starts("booster")
+    for step in ("isolate.lock_out",):
+        line.keeps(step)
+    ana, ben = (at_the_sheet(a_device(browser, application).new_page(), line) for _ in range(2))
+    for tech, name in ((ana, "Ana"), (ben, "Ben")):
+        tech.page.locator(".who input").fill(name)
+        tech.page.keyboard.press("Tab")
+    ana.presses("Isolator open: start the clock")
+    expect(ben.page.get_by_role("button", name="Start the clock again")).to_be_visible()  # without a reload
+    ben.presses("The wait is over")
+    ana.is_at_step("Prove absence of voltage")
+    # both read the same step, one of them without a link
+    ben.is_at_step("Prove absence of voltage")
+    ben.page.context.set_offline(True)
+    for tech, volts in ((ben, "0.4"), (ana, "0.3")):
+        for reading in line.steps["isolate.absence"].readings:
+            tech.page.get_by_label(reading.label, exact=True).fill(volts)
+        tech.presses("Keep these readings")
+    expect(ben.page.get_by_text("1 waiting to be sent")).to_be_visible()
+    ana.is_at_step("Wiring")
+    ben.page.context.set_offline(False)
+    refused = ben.page.get_by_role("alert").filter(has_text="Not taken: prove absence of voltage")
+    expect(refused).to_contain_text("There, Ana")
+    expect(refused).to_contain_text("0.3 V")
+    expect(refused).to_contain_text("0.4 V")
+    assert [e["by"] for e in line.kept("isolate.absence")] == ["Ana"]
+    ben.presses("Keep mine too")
+    expect(refused).to_have_count(0)
+    story = [e for c in line.asks("/story")["chapters"] for e in c["entries"] if "absence" in e["title"]]
+    assert [e["by"] for e in story] == ["Ben", "Ana"]  # in the order they were made
+    for tech in (ana, ben):
+        tech.page.context.close()
+
+
+# no link, and power cuts
+
+
+def test_without_a_link_entries_wait_through_reload_and_closed_tab_and_are_sent_once(
+    browser: Browser, application: Application, starts: Callable[..., StartUp]
+) -> None:
+    line = starts("borehole")
+    device = a_device(browser, application, keeps=True)
+    tech = at_the_sheet(device.new_page(), line)
+    tech.page.wait_for_function(
+        """async id => { const kept = await caches.open('mainspring-data');
+        return !!(await kept.match(`/api/lines/${id}/run`)) && !!(await kept.match('/api/catalogue')); }""",
+        arg=line.id,
+    )
+    tech.proves(line.steps["isolate.lock_out"])
+    tech.is_at_step("Wait for the capacitors")
+    tech.waits_until_sent()
+    application.kill()
+    tech.presses("Isolator open: start the clock")
+    expect(tech.page.get_by_text("1 waiting to be sent")).to_be_visible()
+    tech.page.reload()  # from what the device keeps
+    tech.has_done(1, len(line.steps))
+    expect(tech.page.get_by_text("1 waiting to be sent")).to_be_visible()
+    tech.presses("The wait is over")
+    tech.is_at_step("Prove absence of voltage")
+    for reading in line.steps["isolate.absence"].readings:
+        tech.page.get_by_label(reading.label, exact=True).fill("60 V")
+    tech.presses("Keep these readings")  # the hold holds without a server
+    expect(tech.page.get_by_role("alertdialog", name="Out of band")).to_be_visible()
+    tech.presses("Read again")
+    tech.proves(line.steps["isolate.absence"])
+    tech.is_at_step("Wiring")
+    tech.page.close()
+    tech = Technician(device.new_page())
+    tech.page.goto(f"/line/{line.id}/run")
+    expect(tech.page.get_by_text("3 waiting to be sent")).to_be_visible()
+    tech.has_done(3, len(line.steps))
+    application.start()
+    tech.waits_until_sent()
+    tech.proves(line.steps["isolate.wiring"])
+    tech.is_at_step("Safety interlock")
+    device.close()
+    entries = [e for c in line.asks("/story")["chapters"] for e in c["entries"]]
+    told = [e["title"] for e in entries if e["state"] != "changed"]
+    titles = [line.steps[s].title for s in ("isolate.lock_out", "isolate.capacitors", "isolate.absence")]
+    assert told == [titles[0], titles[1], titles[1], titles[2], "Wiring"]
+    assert [bool(e["received"]) for e in entries if e["state"] != "changed"] == [False, True, True, True, False]
+
+
+def test_killed_during_entry_nothing_acknowledged_is_lost(
+    browser: Browser, application: Application, starts: Callable[..., StartUp]
+) -> None:
+    line = starts("borehole")
+    device = a_device(browser, application)
+    tech = at_the_sheet(device.new_page(), line)
+    steps = list(line.upto("power.region"))
+    for i, step in enumerate(steps):
+        if i in (3, 7):
+            application.kill_database()
+        tech.proves(step)
+        if i in (4, 8):
+            application.kill()  # while it may be on its way
+            application.start()
+    tech.is_at_step("Motor data entered")
+    tech.waits_until_sent()
+    device.close()
+    entries = [e for c in line.asks("/story")["chapters"] for e in c["entries"] if e["state"] != "changed"]
+    assert [e["title"] for e in entries if e["title"] != "Wait for the capacitors"] == [
+        s.title for s in steps if s.id != "isolate.capacitors"
+    ]
