@@ -8,7 +8,14 @@ from mainspring.core.procedure.step import YES
 
 # invented: how far the readings of each step-up row lie from the model, in order speed, current, power, pressure
 _SCATTER = {"speed": 1.001, "current": 1.03, "power": 1.02, "pressure": 0.985}
-_RESOLUTION = {"speed": 1.0, "current": 0.1, "power": 10.0, "pressure": 1000.0, "signal": 1e-5}
+_RESOLUTION = {
+    "speed": 1.0,
+    "current": 0.1,
+    "input_power": 10.0,
+    "pressure": 1000.0,
+    "air_pressure": 1.0,
+    "signal": 1e-5,
+}
 METER = {"name": "Multimeter, true RMS", "due": "2027-03-31"}
 GAUGE = {"name": "Test gauge 0–16 bar, class 0.6", "due": "2027-01-31"}
 
@@ -58,7 +65,7 @@ def _rows(step: Step, rows: int) -> list[tuple[str, dict[str, Any], float]]:
 
 def _instrument(reading: Reading, value: float) -> float:
     """A value as a display or gauge would give it."""
-    step = _RESOLUTION.get(reading.id, _RESOLUTION.get(reading.dimension, 0.0))
+    step = _RESOLUTION.get(reading.dimension, 0.0)
     return round(round(value / step) * step, 6) if step else value
 
 

@@ -247,6 +247,7 @@ class ReadingView(BaseModel):
     low: float | None
     high: float | None
     tolerance: float | None
+    least: float
     band: float | None
     span: float | None  # of which a deviation is a share, where it is not one of the expected value
     optional: bool
@@ -516,6 +517,7 @@ class Ledger:
             low=reading.low,
             high=reading.high,
             tolerance=reading.tolerance,
+            least=reading.least,
             band=reading.band,
             span=span,
             optional=reading.optional,

@@ -6,10 +6,10 @@ from pathlib import Path
 
 import pytest
 from axe_playwright_python.sync_playwright import Axe
-from playwright.sync_api import BrowserContext, Page, expect
+from playwright.sync_api import Browser, BrowserContext, Page, expect
 
 from mainspring.demo.sites import demo_id
-from tests.ui.conftest import Application
+from tests.ui.conftest import Application, a_device
 from tests.ui.technician import Technician
 
 pytestmark = pytest.mark.browser
@@ -115,25 +115,34 @@ def test_a_trip_gets_its_causes_ranked_by_this_line(page: Page) -> None:
     expect(page.get_by_text("Lock out, wait for the capacitors")).to_be_visible()
 
 
-def test_two_browsers_on_one_line_overwrite_nothing(context: BrowserContext, application: Application) -> None:
-    first, second = Technician(context.new_page()), Technician(context.new_page())
+def test_two_browsers_on_one_line_overwrite_nothing(browser: Browser, application: Application) -> None:
+    first, second = (Technician(a_device(browser, application).new_page()) for _ in range(2))
     first.opens_the_round()
     first.makes_a_line("TWO-1", "shared")
     second.page.goto(first.page.url)
     for tech in (first, second):
         tech.stands_at("motor")
     first.enters(Speed_at_full_load="1455")
-    first.waits_until_saved()
+    expect(second.field("Speed at full load")).to_have_value("1455")  # without a reload
+    second.page.context.set_offline(True)
     second.enters(Speed_at_full_load="1440")
+    first.enters(Speed_at_full_load="1450")
+    first.waits_until_saved()
+    second.page.context.set_offline(False)
     expect(second.page.get_by_role("alert")).to_contain_text("They differ in Speed at full load")
     second.presses("Take theirs")
-    expect(second.field("Speed at full load")).to_have_value("1455")
+    expect(second.field("Speed at full load")).to_have_value("1450")
+    first.page.context.set_offline(True)
+    first.enters(Power="5.5")
     second.enters(Speed_at_full_load="1441")
     second.waits_until_saved()
-    first.enters(Power="5.5")
+    first.page.context.set_offline(False)
     expect(first.page.get_by_role("alert")).to_be_visible()
     first.presses("Keep what I typed")
     first.waits_until_saved()
+    expect(second.field("Power")).to_have_value("5.5")
+    for tech in (first, second):
+        tech.page.context.close()
 
 
 def test_the_database_killed_under_the_app_loses_nothing(context: BrowserContext, application: Application) -> None:

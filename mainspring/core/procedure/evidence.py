@@ -274,7 +274,7 @@ def within(reading: Reading, value: float) -> bool:
     off = abs(value - reading.expected)
     if reading.band is not None:
         return off <= reading.band * (1 + 1e-9)
-    return reading.tolerance is None or off <= reading.tolerance * abs(reading.expected)
+    return reading.tolerance is None or off <= max(reading.tolerance * abs(reading.expected), reading.least)
 
 
 def hopeless(reading: Reading, value: float) -> bool:

@@ -38,8 +38,9 @@ YES = 1.0  # how a thing seen is kept beside numbers
 class Reading:
     """One number to read: its kind, what is expected, and between what it passes.
 
-    `tolerance` is a share of the expected value, `band` the same in units of the reading. Beyond `gross` no
-    explanation is taken: the thing does not work.
+    `tolerance` is a share of the expected value, `band` the same in units of the reading. A difference up to `least`
+    says nothing: displays and gauges do not tell it apart. Beyond `gross` no explanation is taken: the thing does not
+    work.
     """
 
     id: str
@@ -49,6 +50,7 @@ class Reading:
     low: float | None = None
     high: float | None = None
     tolerance: float | None = None
+    least: float = 0.0
     band: float | None = None
     gross: float | None = None
     optional: bool = False

@@ -158,19 +158,21 @@ def _step_up(line: Line, derived: Derived) -> Step:
     )
 
 
+# least: a few steps of the last digit that displays and dial gauges usually show; common practice, no source
 STEP_COLUMNS = (
-    Reading("speed", "Speed", "speed", low=0.0, tolerance=0.02, optional=True),
-    Reading("current", "Current", "current", low=0.0, tolerance=0.10, optional=True),
-    Reading("power", "Power", "input_power", low=0.0, tolerance=0.10, optional=True),
-    Reading("pressure", "Outlet", "pressure", tolerance=0.08, optional=True),
+    Reading("speed", "Speed", "speed", low=0.0, tolerance=0.02, least=3.0, optional=True),
+    Reading("current", "Current", "current", low=0.0, tolerance=0.10, least=0.2, optional=True),
+    Reading("power", "Power", "input_power", low=0.0, tolerance=0.10, least=30.0, optional=True),
+    Reading("pressure", "Outlet", "pressure", tolerance=0.08, least=5e3, optional=True),
 )
+_ACROSS = Reading("pressure", "Across fan", "air_pressure", tolerance=0.12, least=10.0, optional=True)
 
 
 def _columns(line: Line) -> tuple[Reading, ...]:
     """Columns of the step-up: a fan's pressure is read across it, in air."""
     if "fan" not in line.traits:
         return STEP_COLUMNS
-    return (*STEP_COLUMNS[:-1], Reading("pressure", "Across fan", "air_pressure", tolerance=0.12, optional=True))
+    return (*STEP_COLUMNS[:-1], _ACROSS)
 
 
 def step_references(base: Figure) -> tuple[Figure, ...]:

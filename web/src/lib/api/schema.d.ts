@@ -1569,6 +1569,8 @@ export interface components {
             id: string;
             /** Label */
             label: string;
+            /** Least */
+            least: number;
             /** Low */
             low: number | null;
             /** Optional */

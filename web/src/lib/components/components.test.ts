@@ -285,14 +285,15 @@ describe('a reading', () => {
 		low: null,
 		high: null,
 		tolerance: 0.1,
+		least: 0,
 		band: null,
 		span: null,
 		optional: false
 	};
 	it.each([
 		['10.5', 'clear', '+5.0 %'],
-		['12', 'caution', '+20.0 %'],
-		['8,5', 'caution', '−15.0 %']
+		['12', 'caution', '20 % high'],
+		['8,5', 'caution', '15 % low']
 	])('%s against 10 A is %s', (text, severity, deviation) => {
 		const at = put(ReadingCell, {
 			reading,

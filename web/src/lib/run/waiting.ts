@@ -107,7 +107,7 @@ export function fits(reading: Reading, value: number, expected?: number | null):
 	if (expected == null) return true;
 	const off = Math.abs(value - expected);
 	if (reading.band != null) return off <= reading.band * (1 + 1e-9);
-	return reading.tolerance == null || off <= reading.tolerance * Math.abs(expected);
+	return reading.tolerance == null || off <= Math.max(reading.tolerance * Math.abs(expected), reading.least);
 }
 
 /** Readings of an entry that lie outside their band. */

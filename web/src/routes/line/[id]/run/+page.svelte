@@ -61,11 +61,14 @@
 		if (!step) return;
 		busy = true;
 		const { id, state: was } = step;
+		const stood = chosen;
 		try {
 			await sheet.keep(step, kind, data, note, typed, photo);
 			const after = steps.find((s) => s.id === id);
 			const settled = after?.state === 'done' || after?.state === 'left_out';
-			chosen = kind !== 'start' && kind !== 'note' && settled && was !== after.state ? null : id;
+			if (chosen === stood)
+				// unless the person has gone elsewhere meanwhile
+				chosen = kind !== 'start' && kind !== 'note' && settled && was !== after.state ? null : id;
 		} catch (error) {
 			sheet.problem = (error as Error).message;
 		}
