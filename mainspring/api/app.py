@@ -225,7 +225,7 @@ def _routes(app: FastAPI, db: MySQLDatabase, warm: threading.Event) -> None:
     @app.put("/api/lines/{line_id}/visits/{visit_id}")
     def put_visit(line_id: str, visit_id: UUID, body: schemas.VisitEntry) -> RunView:
         opened = run.put_visit(
-            db, line_id, str(visit_id), body.by, body.purpose, body.instruments, body.note, body.closed
+            db, line_id, str(visit_id), body.by, body.purpose, body.instruments, body.seen, body.note, body.closed
         )
         return run.run_view(opened)[0]
 

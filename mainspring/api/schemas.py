@@ -150,11 +150,12 @@ class NewEvidence(Body):
 
 
 class VisitEntry(Body):
-    """A visit opened, changed or closed."""
+    """A visit opened, changed or closed; `seen` are the instruments as its sender saw them before the change."""
 
     by: By
     purpose: Literal["start-up", "re-check", "fault call"]
     instruments: list[InstrumentView] = []
+    seen: list[InstrumentView] = []
     note: str = ""
     closed: bool = False
 

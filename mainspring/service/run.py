@@ -2,7 +2,7 @@
 
 import uuid
 from dataclasses import replace
-from datetime import date, datetime, timedelta
+from datetime import datetime, timedelta
 from typing import Any
 
 from peewee import MySQLDatabase
@@ -196,6 +196,11 @@ def visit_view(visit: KeptVisit) -> VisitView:
     )
 
 
+def _tool(instrument: InstrumentView) -> dict[str, Any]:
+    due = {"due": instrument.due.isoformat()} if instrument.due else {}
+    return {"name": check_name("instrument", instrument.name), **due}
+
+
 def put_visit(
     db: MySQLDatabase,
     line_id: str,
@@ -203,31 +208,36 @@ def put_visit(
     by: str,
     purpose: str,
     instruments: list[InstrumentView],
+    seen: list[InstrumentView],
     note: str,
     closed: bool,
 ) -> Opened:
-    """Open, change or close a visit; the same id is the same visit. One visit of a line is open at a time."""
+    """Open, change or close a visit; the same id is the same visit. One visit of a line is open at a time.
+
+    Against the instruments its sender had seen, those added are added and those taken off are taken off: what
+    somebody else changed in between stays.
+    """
     by = check_name("by", by)
     if purpose not in PURPOSES:
         raise BadEntry("purpose", purpose, ", ".join(PURPOSES))
     if len(note) > 2000 or len(instruments) > 30:
         raise BadEntry("visit", "too long", "a note of up to 2000 characters, up to 30 instruments")
-    tools = [
-        {"name": check_name("instrument", i.name), **({"due": i.due.isoformat()} if i.due else {})} for i in instruments
-    ]
+    mine, before = ([_tool(i) for i in some] for some in (instruments, seen))
     moment = repository.now()
 
     def write() -> None:
         repository.line(line_id)
         known = repository.visits(line_id)
-        mine = next((v for v in known if v.id == visit_id), None)
-        if mine is None:
+        visit = next((v for v in known if v.id == visit_id), None)
+        if visit is None:
             for other in known:
                 if other.closed is None:
                     repository.put_visit(line_id, replace(other, closed=moment), by)
-            mine = KeptVisit(visit_id, purpose, by, moment, tools, note, None)
-        ended = (mine.closed or moment) if closed else None
-        repository.put_visit(line_id, replace(mine, purpose=purpose, instruments=tools, note=note, closed=ended), by)
+            visit = KeptVisit(visit_id, purpose, by, moment, before, note, None)
+        tools = [t for t in visit.instruments if t in mine or t not in before]
+        tools += [t for t in mine if t not in tools and t not in before]
+        ended = (visit.closed or moment) if closed else None
+        repository.put_visit(line_id, replace(visit, purpose=purpose, instruments=tools, note=note, closed=ended), by)
 
     transact(db, write)
     return open_line(db, line_id)
@@ -267,10 +277,7 @@ def add_evidence(
         _check_seen(opened, judged, seen)
     if kind == "photo" and data.get("photo") not in {p.id for p in transact(db, lambda: repository.photos(line_id))}:
         raise BadRecord({"photo": BadEntry("photo", data.get("photo"), "the id of a photo of this line")})
-    tool = None
-    if instrument is not None:
-        tool = {"name": check_name("instrument", instrument.name)}
-        tool |= {"due": instrument.due.isoformat()} if isinstance(instrument.due, date) else {}
+    tool = None if instrument is None else _tool(instrument)
     visit = open_visit(opened.visits)
     first = None
     if visit is None and step_id != HANDED_OVER:

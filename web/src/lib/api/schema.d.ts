@@ -2181,7 +2181,7 @@ export interface components {
         };
         /**
          * VisitEntry
-         * @description A visit opened, changed or closed.
+         * @description A visit opened, changed or closed; `seen` are the instruments as its sender saw them before the change.
          */
         VisitEntry: {
             /**
@@ -2209,6 +2209,11 @@ export interface components {
              * @enum {string}
              */
             purpose: "start-up" | "re-check" | "fault call";
+            /**
+             * Seen
+             * @default []
+             */
+            seen: components["schemas"]["InstrumentView"][];
         };
         /**
          * VisitView

@@ -15,13 +15,15 @@
 	async function put(more: Partial<Parameters<RunSheet['putVisit']>[1]>, id = visit?.id): Promise<void> {
 		problem = '';
 		try {
-			await sheet.putVisit(id ?? crypto.randomUUID(), {
+			const kept = visit?.instruments ?? [];
+			const entry = {
 				purpose: (visit?.purpose ?? 'start-up') as (typeof PURPOSES)[number],
-				instruments: visit?.instruments ?? [],
+				instruments: kept,
 				note: visit?.note ?? '',
 				closed: false,
 				...more
-			});
+			};
+			await sheet.putVisit(id ?? crypto.randomUUID(), entry, kept);
 		} catch (error) {
 			problem = (error as Error).message;
 		}

@@ -202,13 +202,14 @@ export class RunSheet {
 
 	async putVisit(
 		id: string,
-		visit: Pick<Schemas['VisitEntry'], 'purpose' | 'instruments' | 'note' | 'closed'>
+		visit: Pick<Schemas['VisitEntry'], 'purpose' | 'instruments' | 'note' | 'closed'>,
+		seen: Schemas['InstrumentView'][]
 	): Promise<void> {
 		this.took(
 			await answer(
 				api.PUT('/api/lines/{line_id}/visits/{visit_id}', {
 					params: { path: { line_id: this.line.id, visit_id: id } },
-					body: { ...visit, by: session.who }
+					body: { ...visit, seen, by: session.who }
 				})
 			)
 		);
