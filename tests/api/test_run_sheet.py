@@ -234,7 +234,5 @@ def test_visits_instruments_and_times_survive_export_and_import(client: TestClie
         story["entries"] = [e for e in story["entries"] if e["state"] != "changed"]
     assert stories[0] == stories[1]
     assert stories[0]["visit"]["instruments"][0]["name"] == "Meter 7"
-    first, second = (
-        json.loads(client.get(f"/api/lines/{i}/export.json").text)["line"] for i in (isolated["id"], other)
-    )
+    first, second = (json.loads(client.get(f"/api/lines/{i}/export.json").text) for i in (isolated["id"], other))
     assert (first["evidence"], first["visits"]) == (second["evidence"], second["visits"])
