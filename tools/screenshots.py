@@ -9,8 +9,8 @@ from mainspring.demo.sites import demo_id
 from tests.ui.conftest import ARGUMENTS, CHROMIUM, Application
 
 TARGET = Path(__file__).parents[1] / "docs" / "screenshots"
-BOOSTER, FILTER, PLANTED, FAN, WELL = (
-    f"/line/{demo_id(tag)}" for tag in ("CW-BST-2", "PF-1", "CW-BST-1", "AHU-1/SF", "GSB-1")
+BOOSTER, FILTER, PLANTED, FAN, WELL, ARRAY = (
+    f"/line/{demo_id(tag)}" for tag in ("CW-BST-2", "PF-1", "CW-BST-1", "AHU-1/SF", "GSB-1", "LIB-FW")
 )
 
 
@@ -44,6 +44,26 @@ def to_limits(page: Page) -> None:
     page.wait_for_load_state("networkidle")
 
 
+def to_units(page: Page) -> None:
+    """The units of a fan array."""
+    page.get_by_label("Steps").get_by_role("button", name="One unit after the other").click()
+    page.get_by_role("group", name="Units").wait_for()
+
+
+def out_of_band(page: Page) -> None:
+    """A reading that does not fit, and the question it raises."""
+    for column, value in (("Speed", "1319"), ("Current", "14,2"), ("Power", "3.9")):
+        page.get_by_label(f"{column} at 45 Hz", exact=True).fill(value)
+    page.get_by_role("button", name="Keep the 45 Hz row").click()
+    page.get_by_role("alertdialog", name="Out of band").wait_for()
+
+
+def to_visit(page: Page) -> None:
+    """The visit in hand."""
+    page.get_by_role("button", name="Start-up, R. Tally").click()
+    page.get_by_role("heading", name="Start-up, since").wait_for()
+
+
 # name, path, dark, size, what to do first
 SHOTS = [
     ("round", "/", False, (1280, 800), None),
@@ -53,6 +73,10 @@ SHOTS = [
     ("savings-fan", f"{FAN}/savings", False, (1280, 800), None),
     ("settings-dark", f"{BOOSTER}/settings", True, (1280, 800), None),
     ("run", f"{BOOSTER}/run", False, (1280, 800), None),
+    ("run-out", f"{BOOSTER}/run", False, (1280, 800), out_of_band),
+    ("run-array", f"{ARRAY}/run", False, (1280, 800), to_units),
+    ("visit", f"{BOOSTER}/run", False, (1280, 800), to_visit),
+    ("story", f"{FILTER}/story", False, (1280, 800), None),
     ("loop", f"{BOOSTER}/loop", False, (1280, 800), None),
     ("proof", f"{FILTER}/proof", False, (1280, 800), None),
     ("savings", f"{FILTER}/savings", False, (1280, 800), None),

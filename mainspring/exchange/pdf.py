@@ -4,6 +4,7 @@ from pathlib import Path
 from typing import Any
 
 from jinja2 import Environment, FileSystemLoader, select_autoescape
+from PIL import ImageFile
 
 _TEMPLATES = Environment(
     loader=FileSystemLoader(Path(__file__).parent), autoescape=select_autoescape(["html"]), trim_blocks=True
@@ -13,6 +14,8 @@ _TEMPLATES = Environment(
 def laid_out(template: str, **context: Any) -> Any:
     """A template laid out on its pages: a document that can tell its pages and write itself as PDF."""
     from weasyprint import HTML  # takes a second to load, which opening the application must not wait for
+
+    ImageFile.LOAD_TRUNCATED_IMAGES = False  # its import lets cut-off pictures pass, also those of plates
 
     return HTML(string=_TEMPLATES.get_template(template).render(**context), url_fetcher=_refuse).render()
 

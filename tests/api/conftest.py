@@ -5,13 +5,15 @@ from collections.abc import Iterator
 from typing import Any
 
 import pytest
-from peewee import MySQLDatabase
+from peewee import Model, MySQLDatabase
 from starlette.testclient import TestClient
 
 from mainspring.api.app import create_app
 from mainspring.api.settings import AppSettings
 from mainspring.demo.load import load_demo
 from mainspring.demo.sites import demo_id
+from mainspring.store.database import transact
+from mainspring.store.models import TABLES
 
 
 @pytest.fixture
@@ -21,10 +23,23 @@ def client(db: MySQLDatabase) -> Iterator[TestClient]:
         yield made
 
 
+_DEMO: dict[type[Model], list[dict[str, Any]]] = {}  # rows of the demo, loaded once
+
+
 @pytest.fixture
 def demo(client: TestClient, db: MySQLDatabase) -> dict[str, str]:
     """The demo loaded; ids of its lines by tag."""
-    load_demo(db)
+
+    def put_back() -> None:
+        for model, rows in _DEMO.items():
+            if rows:
+                model.insert_many(rows).execute()
+
+    if _DEMO:
+        transact(db, put_back)
+    else:
+        load_demo(db)
+        _DEMO.update(transact(db, lambda: {m: list(m.select().dicts()) for m in TABLES}))
     return {tag: demo_id(tag) for tag in ("CW-BST-1", "CW-BST-2", "PF-1", "IRR-P1")}
 
 

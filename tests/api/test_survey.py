@@ -207,6 +207,11 @@ def test_what_is_no_photo_is_refused_in_words(
     assert client.get(f"/api/lines/{new_line['id']}/photos").json() == []
 
 
+def test_a_cut_off_photo_is_refused_after_a_page_was_laid_out(client: TestClient, new_line: dict[str, Any]) -> None:
+    assert client.get(f"/api/lines/{new_line['id']}/run.pdf").status_code == 200
+    assert keep(client, new_line["id"], picture()[:3000]).status_code == 422
+
+
 def test_a_picture_that_unpacks_to_too_much_is_refused(client: TestClient, new_line: dict[str, Any]) -> None:
     out = io.BytesIO()
     Image.new("1", (12_000, 12_000)).save(out, "PNG")

@@ -1,5 +1,6 @@
 """The real application in its own process, and a real browser."""
 
+import contextlib
 import os
 import re
 import shutil
@@ -10,7 +11,7 @@ from collections.abc import Iterator
 from pathlib import Path
 
 import pytest
-from playwright.sync_api import Browser, BrowserContext, Page, expect, sync_playwright
+from playwright.sync_api import Browser, BrowserContext, Error, Page, expect, sync_playwright
 
 from tests.conftest import ROOT
 
@@ -25,6 +26,19 @@ ARGUMENTS = [
     "--disable-component-update",
     "--disable-sync",
 ]
+
+
+def pids_with(argument: str) -> list[int]:
+    """Processes that were started with an argument of ours."""
+    found = []
+    for entry in Path("/proc").glob("[0-9]*/cmdline"):
+        try:
+            command = entry.read_bytes().decode(errors="replace").split("\0")
+        except OSError:
+            continue
+        if argument in command:
+            found.append(int(entry.parent.name))
+    return found
 
 
 class Application:
@@ -81,16 +95,7 @@ class Application:
 
     def database_pids(self) -> list[int]:
         """Processes of our own database server that are alive."""
-        marker = f"--datadir={(self.folder / 'mariadb').resolve()}"
-        found = []
-        for entry in Path("/proc").glob("[0-9]*/cmdline"):
-            try:
-                command = entry.read_bytes().decode(errors="replace").split("\0")
-            except OSError:
-                continue
-            if marker in command:
-                found.append(int(entry.parent.name))
-        return found
+        return pids_with(f"--datadir={(self.folder / 'mariadb').resolve()}")
 
 
 @pytest.fixture(scope="session")
@@ -145,15 +150,45 @@ def context(browser: Browser, application: Application) -> Iterator[BrowserConte
     made.close()
 
 
-def a_device(browser: Browser, application: Application, *, keeps: bool = False) -> BrowserContext:
-    """A browser profile of its own; `keeps` lets the service worker keep the application on it."""
+def a_device(browser: Browser, application: Application) -> BrowserContext:
+    """A browser profile of its own, without the service worker: each page comes from the server."""
     made = browser.new_context(
-        viewport={"width": 1280, "height": 800},
-        base_url=application.url,
-        service_workers="allow" if keeps else "block",
+        viewport={"width": 1280, "height": 800}, base_url=application.url, service_workers="block"
     )
     made.set_default_timeout(30_000)
     return made
+
+
+class Tablet:
+    """A browser with its own storage on the disk, whose battery can die."""
+
+    def __init__(self, browser: Browser, application: Application, storage: Path) -> None:
+        self.browser, self.application, self.storage = browser, application, storage
+        self.context = self.starts()
+
+    def starts(self) -> BrowserContext:
+        """Switched on, with what its storage holds."""
+        self.context = self.browser.browser_type.launch_persistent_context(
+            self.storage,
+            executable_path=CHROMIUM,
+            args=ARGUMENTS,
+            viewport={"width": 1280, "height": 800},
+            base_url=self.application.url,
+        )
+        self.context.set_default_timeout(30_000)
+        return self.context
+
+    def dies(self) -> None:
+        """kill -9 of the whole browser, as an empty battery would."""
+        pids = pids_with(f"--user-data-dir={self.storage}")
+        assert pids
+        for pid in pids:
+            with contextlib.suppress(ProcessLookupError):
+                os.kill(pid, signal.SIGKILL)
+        with contextlib.suppress(Error):
+            self.context.close()
+        for left in self.storage.glob("Singleton*"):
+            left.unlink(missing_ok=True)
 
 
 @pytest.fixture

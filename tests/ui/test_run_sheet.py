@@ -4,6 +4,7 @@ import json
 import urllib.request
 import uuid
 from collections.abc import Callable, Iterator
+from pathlib import Path
 from typing import Any
 
 import pytest
@@ -13,7 +14,7 @@ from mainspring.core.assess import assess
 from mainspring.core.procedure import Step
 from mainspring.demo.sites import demo_id
 from tests.conftest import line_of
-from tests.ui.conftest import Application, a_device
+from tests.ui.conftest import Application, Tablet, a_device
 from tests.ui.technician import Technician
 
 pytestmark = pytest.mark.browser
@@ -141,6 +142,32 @@ def test_a_fan_array_unit_by_unit(page: Page, starts: Callable[..., StartUp]) ->
     tech.waits_until_sent()
     kept = line.kept("many.units")
     assert [e["data"]["serial"] for e in kept] == [f"MF-{4100 + n}" for n in range(1, 7)]
+
+
+def test_a_used_drive_with_bypass_link_and_output(
+    page: Page, application: Application, records: Records, starts: Callable[..., StartUp]
+) -> None:
+    instance = 1000 + uuid.uuid4().int % 100_000
+    more = {"bypass": "contactor", "link": "monitor", "device_instance": instance, "analog_output": "speed"}
+    records["booster"]["control"] |= more
+    records["booster"].setdefault("line", {})["drive_state"] = "used"
+    line = starts("booster")
+    asked = {"power.saved", "power.reset", "many.roles", "many.link", "turn.bypass", "signals.output"}
+    assert asked <= set(line.steps)
+    tech = at_the_sheet(page, line)
+    for step in line.steps.values():
+        if step.id == "turn.bypass":  # right on the drive, wrong in bypass
+            tech.is_at_step(step.title)
+            tech.presses("Turns the wrong way")
+            expect(page.get_by_text("swap two leads of the supply to the bypass, not of the motor")).to_be_visible()
+        tech.proves(step)
+    tech.has_done(len(line.steps), len(line.steps))
+    tech.waits_until_sent()
+    starts("booster")  # another line of the site takes the same device instance
+    page.reload()
+    tech.goes_to_step(line.steps["many.link"].title)
+    expect(page.get_by_text(str(instance)).first).to_be_visible()
+    expect(page.get_by_text("Held.")).to_be_visible()
 
 
 # holds, bands, what is left out
@@ -297,12 +324,12 @@ def test_two_people_see_each_other_and_overwrite_nothing(
 # no link, and power cuts
 
 
-def test_without_a_link_entries_wait_through_reload_and_closed_tab_and_are_sent_once(
-    browser: Browser, application: Application, starts: Callable[..., StartUp]
+def test_without_a_link_entries_wait_through_reload_and_dead_battery_and_are_sent_once(
+    browser: Browser, application: Application, starts: Callable[..., StartUp], tmp_path: Path
 ) -> None:
     line = starts("borehole")
-    device = a_device(browser, application, keeps=True)
-    tech = at_the_sheet(device.new_page(), line)
+    tablet = Tablet(browser, application, tmp_path / "tablet")
+    tech = at_the_sheet(tablet.context.new_page(), line)
     tech.page.wait_for_function(
         """async id => { const kept = await caches.open('mainspring-data');
         return !!(await kept.match(`/api/lines/${id}/run`)) && !!(await kept.match('/api/catalogue')); }""",
@@ -326,8 +353,8 @@ def test_without_a_link_entries_wait_through_reload_and_closed_tab_and_are_sent_
     tech.presses("Read again")
     tech.proves(line.steps["isolate.absence"])
     tech.is_at_step("Wiring")
-    tech.page.close()
-    tech = Technician(device.new_page())
+    tablet.dies()
+    tech = Technician(tablet.starts().new_page())
     tech.page.goto(f"/line/{line.id}/run")
     expect(tech.page.get_by_text("3 waiting to be sent")).to_be_visible()
     tech.has_done(3, len(line.steps))
@@ -336,7 +363,7 @@ def test_without_a_link_entries_wait_through_reload_and_closed_tab_and_are_sent_
     tech.proves(line.steps["isolate.wiring"])
     tech.is_at_step("Safety interlock")
     tech.waits_until_sent()
-    device.close()
+    tablet.context.close()
     entries = [e for c in line.asks("/story")["chapters"] for e in c["entries"]]
     told = [e["title"] for e in entries if e["state"] != "changed"]
     titles = [line.steps[s].title for s in ("isolate.lock_out", "isolate.capacitors", "isolate.absence")]

@@ -1,5 +1,6 @@
 <script lang="ts">
 	/** The run sheet: the safe order at the left, the step in hand large, its danger and what it means at the right. */
+	import { onDestroy } from 'svelte';
 	import Mark from '$lib/components/Mark.svelte';
 	import Sentence from '$lib/components/Sentence.svelte';
 	import type { Schemas } from '$lib/api/client';
@@ -17,6 +18,8 @@
 	const sheet = new RunSheet(line);
 	const open = (key: string) => line.openWorking(key);
 	let chosen = $state<string | null>(null);
+	let gone = false;
+	onDestroy(() => (gone = true));
 	let busy = $state(false);
 	let atVisit = $state(false);
 
@@ -64,6 +67,7 @@
 		const stood = chosen;
 		try {
 			await sheet.keep(step, kind, data, note, typed, photo);
+			if (gone) return; // the person is on another page by now
 			const after = steps.find((s) => s.id === id);
 			const settled = after?.state === 'done' || after?.state === 'left_out';
 			if (chosen === stood)
@@ -159,10 +163,10 @@
 					<p class="what"><Sentence parts={step.what} {open} /></p>
 					<p class="why">{step.why}</p>
 
-					{#if step.state === 'later' || step.state === 'held'}
+					{#if step.state === 'later' || step.stops.length}
 						<div class="hold" role="note">
-							<b>{step.state === 'held' ? 'Held' : 'Not yet'}.</b>
-							{step.held_by.join('; ')}
+							<b>{step.state === 'later' ? 'Not yet' : 'Held'}.</b>
+							{(step.state === 'later' ? step.held_by : step.stops).join('; ')}
 						</div>
 					{/if}
 
