@@ -73,6 +73,8 @@ def _read(reading: Reading, step: Step, index: int) -> float:
     expected: Figure | None = reading.expected
     if expected is None and step.schools:
         expected = next(iter(step.schools.values())).expected
+    if expected is not None and reading.dimension == "count":
+        return float(expected)
     if expected is not None:
         return round(float(expected) * (1 + 0.002 * (index - 1)), 6)
     if reading.low is None:

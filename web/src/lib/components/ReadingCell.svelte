@@ -37,7 +37,7 @@
 	);
 	const word = $derived(
 		off && deviation !== null
-			? `${Math.abs(deviation * 100).toFixed(0)} % ${deviation < 0 ? 'low' : 'high'}`
+			? `${Math.abs(deviation * 100).toFixed(Math.abs(deviation) < 0.095 ? 1 : 0)} % ${deviation < 0 ? 'low' : 'high'}`
 			: ''
 	);
 	const placeholder = $derived(
