@@ -174,8 +174,7 @@ def test_proof_and_savings_of_the_worked_example(client: TestClient, demo: dict[
     assert "full-speed row" in not_yet["missing"]
 
 
-@pytest.mark.parametrize("tag", ["CW-BST-1", "CW-BST-2", "PF-1", "IRR-P1"])
-@pytest.mark.parametrize("units", ["si", "us"])
+@pytest.mark.parametrize(("tag", "units"), [("CW-BST-1", "si"), ("CW-BST-2", "us"), ("PF-1", "si"), ("IRR-P1", "us")])
 def test_the_hand_over_is_one_page(tag: str, units: str, client: TestClient, demo: dict[str, str]) -> None:
     answer = client.get(f"/api/lines/{demo[tag]}/handover.pdf?units={units}")
     assert answer.status_code == 200
