@@ -372,6 +372,25 @@ def test_without_a_link_entries_wait_through_reload_and_dead_battery_and_are_sen
     assert (received[0], received[1], received[-1]) == (False, True, False)  # made without a link, it says so
 
 
+def test_what_waits_is_sent_from_any_page_once_the_link_is_back(
+    browser: Browser, application: Application, starts: Callable[..., StartUp]
+) -> None:
+    line = starts("booster")
+    device = a_device(browser, application)
+    tech = at_the_sheet(device.new_page(), line)
+    tech.page.route("**/evidence", lambda route: route.abort())
+    tech.presses("Done")
+    expect(tech.page.get_by_text("1 waiting to be sent")).to_be_visible()
+    tech.page.get_by_role("link", name="Round", exact=True).click()
+    row = tech.page.get_by_role("link").filter(has_text=line.tag)
+    expect(row).to_contain_text("1 waiting to be sent")
+    assert not line.kept("isolate.lock_out")
+    tech.page.unroute("**/evidence")
+    expect(row).not_to_contain_text("waiting to be sent")
+    assert len(line.kept("isolate.lock_out")) == 1
+    device.close()
+
+
 def test_killed_during_entry_nothing_acknowledged_is_lost(
     browser: Browser, application: Application, starts: Callable[..., StartUp]
 ) -> None:

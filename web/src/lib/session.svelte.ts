@@ -28,6 +28,8 @@ class Session {
 	working = $state.raw<Promise<Schemas['WorkingView']> | null>(null);
 	paletteOpen = $state(false);
 	reachable = $state(true);
+	/** How many entries wait on this device, by line. */
+	waiting = $state.raw<Record<string, number>>({});
 	/** The server's time less this device's; kept, so that a clock is right after a reload without a link. */
 	private skew = Number(remembered('skew') ?? 0);
 

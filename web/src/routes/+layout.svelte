@@ -1,13 +1,32 @@
 <script lang="ts">
 	import '../app.css';
+	import { page } from '$app/state';
 	import type { LayoutProps } from './$types';
 	import Palette from '$lib/components/Palette.svelte';
 	import Rail from '$lib/components/Rail.svelte';
 	import WorkingDrawer from '$lib/components/WorkingDrawer.svelte';
+	import { sendAll } from '$lib/run/sending';
 	import { session } from '$lib/session.svelte';
 
 	let { children }: LayoutProps = $props();
 	const ready = session.load();
+
+	/** How often it is tried to send what waits of other lines than the open one, in ms. */
+	const TRIED = 3000;
+	$effect(() => {
+		const open = page.route.id === '/line/[id]/run' ? page.params['id'] : undefined;
+		let timer: ReturnType<typeof setTimeout>;
+		let ended = false;
+		const beat = async () => {
+			await sendAll(open).catch(() => undefined); // storage is closed to us: nothing waits there
+			if (!ended) timer = setTimeout(() => void beat(), TRIED);
+		};
+		void beat();
+		return () => {
+			ended = true;
+			clearTimeout(timer);
+		};
+	});
 </script>
 
 <a class="skip" href="#main">To the content</a>

@@ -184,7 +184,11 @@
 										><Mark severity={line.severity} /><em>{line.headline}</em></span
 									>
 									<span class="say">{inShort(line)}</span>
-									<span class="say when">{when(line.updated_at)}</span>
+									<span class="say when"
+										>{when(line.updated_at)}{#if session.waiting[line.id]}<b
+												>{session.waiting[line.id]} waiting to be sent</b
+											>{/if}</span
+									>
 								</a>
 							</li>
 						{/each}
@@ -330,6 +334,10 @@
 	}
 	.when {
 		text-align: right;
+	}
+	.when b {
+		display: block;
+		color: var(--caution);
 	}
 	@media (max-width: 1000px) {
 		li a {

@@ -64,6 +64,13 @@ export async function waiting(line: string): Promise<Entry[]> {
 	);
 }
 
+/** How many entries wait, by line. */
+export async function lines(): Promise<Record<string, number>> {
+	const count: Record<string, number> = {};
+	for (const { line } of await (await device()).getAll('outbox')) count[line] = (count[line] ?? 0) + 1;
+	return count;
+}
+
 /** Take an entry away: the server has it, or a person let it go. */
 export async function remove(entry: Entry): Promise<void> {
 	if (entry.order !== undefined) await (await device()).delete('outbox', entry.order);

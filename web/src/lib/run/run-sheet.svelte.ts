@@ -1,16 +1,13 @@
 /** The run sheet of one line on this device: the server's, with what still waits here on top of it. */
-import { answer, api, ApiProblem, type Schemas } from '../api/client';
+import { answer, api, type Schemas } from '../api/client';
 import type { LinePage } from '../line/line-page.svelte';
-import { keepAnswer } from '../offline';
 import { session } from '../session.svelte';
 import * as outbox from './outbox';
 import type { Entry } from './outbox';
+import { sendLine } from './sending';
 import { withWaiting, type Run, type Step } from './waiting';
 
 export type Kind = Entry['kind'];
-
-/** An entry younger than this, in ms, is one of this moment. */
-const FRESH = 5000;
 
 export class RunSheet {
 	/** As the server has it. */
@@ -115,68 +112,15 @@ export class RunSheet {
 		return step.evidence.filter((e) => (e.data['reference'] ?? e.data['unit']) === part).map((e) => e.id);
 	}
 
-	/** Send what waits, in order, until the server does not answer or refuses. */
+	/** Send what waits of this line; tried again while there is no link. */
 	async send(): Promise<void> {
 		clearTimeout(this.timer);
-		await outbox.alone(async () => {
-			for (const entry of await outbox.waiting(this.line.id)) {
-				if (entry.refused) break;
-				if (!(await this.post(entry))) break;
-			}
-		});
-		this.waiting = await outbox.waiting(this.line.id);
-	}
-
-	/** Whether the queue may go on. */
-	private async post(entry: Entry): Promise<boolean> {
-		try {
-			if (entry.photo) await this.postPhoto(entry);
-			const run = await answer(
-				api.POST('/api/lines/{line_id}/evidence', {
-					params: { path: { line_id: entry.line } },
-					body: {
-						id: entry.id,
-						step: entry.step,
-						kind: entry.kind,
-						data: entry.data,
-						by: entry.by,
-						note: entry.note,
-						// made just now: the server's own clock rules
-						at: entry.told || entry.tried || session.now() - Date.parse(entry.at) > FRESH ? entry.at : null,
-						instrument: entry.instrument ?? null,
-						seen: entry.seen
-					}
-				})
-			);
-			await outbox.remove(entry);
-			session.reachable = true;
+		const outcome = await sendLine(this.line.id, (run) => {
 			this.took(run);
-			await keepAnswer(`/api/lines/${entry.line}/run`, run);
 			this.line.refresh().catch(() => undefined); // the pulse finds it again
-			return true;
-		} catch (error) {
-			if (!(error instanceof ApiProblem)) throw error;
-			if (error.status === 0 || error.status === 503) {
-				session.reachable = false;
-				if (!entry.tried) await outbox.keep({ ...entry, tried: true });
-				this.timer = setTimeout(() => void this.send(), 3000);
-			} else {
-				await outbox.keep({ ...entry, refused: { status: error.status, problem: error.problem } });
-			}
-			return false;
-		}
-	}
-
-	private async postPhoto(entry: Entry): Promise<void> {
-		const id = String(entry.data['photo']);
-		await answer(
-			api.PUT('/api/lines/{line_id}/photos/{photo_id}', {
-				params: { path: { line_id: entry.line, photo_id: id }, query: { station: 'run', by: entry.by } },
-				body: entry.photo as never,
-				bodySerializer: (body) => body as never,
-				headers: { 'Content-Type': entry.photo?.type || 'application/octet-stream' }
-			})
-		);
+		});
+		if (outcome === 'no link') this.timer = setTimeout(() => void this.send(), 3000);
+		this.waiting = await outbox.waiting(this.line.id);
 	}
 
 	/** Evidence that somebody else kept in between, of a refused entry. */

@@ -1,0 +1,87 @@
+/** Sends what waits on this device, in order and once, from whatever page is open. */
+import { answer, api, ApiProblem } from '../api/client';
+import { keepAnswer } from '../offline';
+import { session } from '../session.svelte';
+import * as outbox from './outbox';
+import type { Entry } from './outbox';
+import type { Run } from './waiting';
+
+/** An entry younger than this, in ms, is one of this moment. */
+const FRESH = 5000;
+
+/** Send what waits of a line until the server does not answer or refuses; tells the sheet as it stands after each. */
+export async function sendLine(
+	line: string,
+	took: (run: Run) => void
+): Promise<'sent' | 'no link' | 'refused'> {
+	let outcome: 'sent' | 'no link' | 'refused' = 'sent';
+	await outbox.alone(async () => {
+		for (const entry of await outbox.waiting(line)) {
+			outcome = entry.refused ? 'refused' : await send(entry, took);
+			if (outcome !== 'sent') break;
+		}
+	});
+	return outcome;
+}
+
+/** Send what waits of every line whose run sheet is not open here, and tell the session what still waits. */
+export async function sendAll(open?: string): Promise<void> {
+	for (const line of Object.keys(await outbox.lines()))
+		if (line !== open) await sendLine(line, () => undefined);
+	session.waiting = await outbox.lines();
+}
+
+async function send(entry: Entry, took: (run: Run) => void): Promise<'sent' | 'no link' | 'refused'> {
+	try {
+		const run = await post(entry);
+		await outbox.remove(entry);
+		session.reachable = true;
+		await keepAnswer(`/api/lines/${entry.line}/run`, run);
+		took(run);
+		return 'sent';
+	} catch (error) {
+		if (!(error instanceof ApiProblem)) throw error;
+		if (error.status === 0 || error.status === 503) {
+			session.reachable = false;
+			if (!entry.tried) await outbox.keep({ ...entry, tried: true });
+			return 'no link';
+		}
+		await outbox.keep({ ...entry, refused: { status: error.status, problem: error.problem } });
+		return 'refused';
+	}
+}
+
+async function post(entry: Entry): Promise<Run> {
+	if (entry.photo) await postPhoto(entry, entry.photo);
+	return answer(
+		api.POST('/api/lines/{line_id}/evidence', {
+			params: { path: { line_id: entry.line } },
+			body: {
+				id: entry.id,
+				step: entry.step,
+				kind: entry.kind,
+				data: entry.data,
+				by: entry.by,
+				note: entry.note,
+				// made just now: the server's own clock rules
+				at: entry.told || entry.tried || session.now() - Date.parse(entry.at) > FRESH ? entry.at : null,
+				instrument: entry.instrument ?? null,
+				seen: entry.seen
+			}
+		})
+	);
+}
+
+async function postPhoto(entry: Entry, photo: Blob): Promise<void> {
+	await answer(
+		api.PUT('/api/lines/{line_id}/photos/{photo_id}', {
+			params: {
+				path: { line_id: entry.line, photo_id: String(entry.data['photo']) },
+				query: { station: 'run', by: entry.by }
+			},
+			body: photo as never,
+			bodySerializer: (body) => body as never,
+			headers: { 'Content-Type': photo.type || 'application/octet-stream' }
+		})
+	);
+}
