@@ -16,7 +16,15 @@
 			.filter((r) => typeof data[r.id] === 'number')
 			.map((r) => `${inSentence(r.label)} ${session.show(data[r.id] as number, r.dimension)}`);
 		if (typeof data['choice'] === 'string') words.push(step?.choices[data['choice']] ?? data['choice']);
-		return words.join(', ') || 'done';
+		const items = Object.keys(step?.items ?? {});
+		if (items.length) words.push(`${items.filter((key) => data[key]).length} of ${items.length} seen`);
+		const at =
+			typeof data['reference'] === 'number'
+				? `at ${session.show(data['reference'], step?.table?.reference)}: `
+				: data['unit']
+					? `unit ${String(data['unit'])}: `
+					: '';
+		return at + (words.join(', ') || 'done');
 	}
 </script>
 

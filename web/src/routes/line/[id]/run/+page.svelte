@@ -218,7 +218,7 @@
 						</p>
 					{/each}
 					<p class="say by">
-						Proven by {step.proven}.
+						Proof: {step.proven}.
 						{step.gates.length
 							? `For it waits: ${step.gates.slice(0, 3).map(title).join('; ')}${
 									step.gates.length > 3 ? `; and ${step.gates.length - 3} more` : ''
