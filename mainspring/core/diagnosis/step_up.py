@@ -88,7 +88,7 @@ def _cause(rows: Sequence[Row], fan: bool) -> Pattern | None:
 def _pattern(means: _Means, id: str, title: str, words: str, do: str) -> Pattern:
     numbers = {
         name: given(name, value, "percent", "deviation from what is expected")
-        for name in ("speed", "current", "power", "pressure")
+        for name in LIMITS
         if (value := getattr(means, name)) is not None
     }
     return Pattern(id, title, say(words, **numbers), do)

@@ -167,10 +167,9 @@ def _readings(step: Step, data: Mapping[str, Any], made: Evidence) -> Evidence:
         expected = step.schools[kept["school"]].expected
         wanted = tuple(replace(r, expected=expected) for r in wanted)
     values = _numbers(wanted, data)
-    missing = [name for key, name in step.items.items() if data.get(key) not in (True, YES)]
-    kept |= values | {key: YES for key in step.items if data.get(key) in (True, YES)}
-    judged = _judged(step, wanted, values, replace(made, data=kept))
-    return replace(judged, passed=judged.passed and not missing)
+    seen = _seen(step, data)
+    judged = _judged(step, wanted, values, replace(made, data=kept | values | seen))
+    return replace(judged, passed=judged.passed and set(seen) == set(step.items))
 
 
 def _judged(step: Step, wanted: tuple[Reading, ...], values: Mapping[str, float], made: Evidence) -> Evidence:
@@ -207,14 +206,18 @@ def _row(step: Step, data: Mapping[str, Any], made: Evidence) -> Evidence:
     return judged if table.all_rows else replace(judged, passed=True)  # a baseline is what it is
 
 
+def _seen(step: Step, data: Mapping[str, Any]) -> dict[str, Any]:
+    return {key: YES for key in step.items if data.get(key) in (True, YES)}
+
+
 def _list(step: Step, data: Mapping[str, Any], made: Evidence) -> Evidence:
     unknown = sorted(set(data) - set(step.items))
     if unknown:
         raise BadEntry(step.title, unknown[0], ", ".join(step.items))
-    seen = {key: YES for key in step.items if data.get(key) in (True, YES)}
+    seen = _seen(step, data)
     if not seen:
         raise BadEntry(step.title, "nothing", "at least one of the list seen")
-    return replace(made, data=dict(seen), passed=set(seen) == set(step.items))
+    return replace(made, data=seen, passed=set(seen) == set(step.items))
 
 
 def _unit(step: Step, data: Mapping[str, Any], made: Evidence) -> Evidence:
@@ -224,7 +227,7 @@ def _unit(step: Step, data: Mapping[str, Any], made: Evidence) -> Evidence:
     serial = data.get("serial", "")
     if not isinstance(serial, str) or len(serial) > 60:
         raise BadEntry("serial number", serial, "up to 60 characters")
-    seen = {key: YES for key in step.items if data.get(key) in (True, YES)}
+    seen = _seen(step, data)
     kept = {"unit": int(number), **({"serial": serial.strip()} if serial.strip() else {}), **seen}
     return replace(made, data=kept, passed=set(seen) == set(step.items))
 
