@@ -2,11 +2,12 @@
 
 from collections.abc import Callable, Iterable
 from dataclasses import dataclass
+from functools import cached_property
 
 from mainspring.core.checks import Finding, Severity, run_checks
-from mainspring.core.control.held import rises_with_speed, signal_at_setpoint
 from mainspring.core.derived import FULL_SPEED, Derived
 from mainspring.core.errors import MainspringError
+from mainspring.core.held import rises_with_speed, signal_at_setpoint
 from mainspring.core.line import Line
 from mainspring.core.line.stations import JOINTS, STATIONS
 from mainspring.core.method import Figure, as_figure
@@ -47,14 +48,27 @@ class Strip:
 
 @dataclass(frozen=True)
 class Assessment:
-    """Everything derived from one record."""
+    """Everything derived from one record; sheet and steps when they are asked for, since a draft shows neither."""
 
     line: Line
     derived: Derived
     findings: list[Finding]
-    settings: list[SettingRow]
-    steps: list[Step]
-    strip: Strip
+    clashing: tuple[str, ...] = ()  # words on other lines of the site that answer to this one's address
+
+    @cached_property
+    def settings(self) -> list[SettingRow]:
+        """The settings sheet."""
+        return plan_settings(self.line, self.derived)
+
+    @cached_property
+    def steps(self) -> list[Step]:
+        """The run sheet's steps."""
+        return plan_steps(self.line, self.derived, self.findings, self.clashing)
+
+    @cached_property
+    def strip(self) -> Strip:
+        """The drawn line."""
+        return _strip(self.line, self.findings)
 
     def count(self, severity: Severity) -> int:
         """How many findings of a severity."""
@@ -67,15 +81,7 @@ def assess(line: Line, clashing: Iterable[str] = ()) -> Assessment:
     `clashing` are words on other lines of the site that answer to this one's address.
     """
     derived = Derived(line)
-    findings = run_checks(line, derived)
-    return Assessment(
-        line,
-        derived,
-        findings,
-        plan_settings(line, derived),
-        plan_steps(line, derived, findings, clashing),
-        _strip(line, findings),
-    )
+    return Assessment(line, derived, run_checks(line, derived), tuple(clashing))
 
 
 def _strip(line: Line, findings: list[Finding]) -> Strip:
@@ -190,12 +196,12 @@ def key_figures(derived: Derived) -> dict[str, Figure | str]:
     wanted: dict[str, Callable[[], Figure]] = {
         "synchronous_speed": lambda: derived.synchronous_rpm,
         "slip": lambda: derived.rated_slip,
-        "setpoint_head": lambda: derived.setpoint_head,
-        "shutoff_head": lambda: as_figure((derived.fan or derived).curve.c0),
+        "setpoint_head": lambda: derived.pump.setpoint_head,
+        "shutoff_head": lambda: as_figure(derived.machine.curve.c0),
         "duty_flow": lambda: derived.full_flow,
-        "duty_head": lambda: derived.head_at(derived.full_flow, FULL_SPEED),
+        "duty_head": lambda: derived.machine.head_at(derived.full_flow, FULL_SPEED),
         "duty_power": lambda: derived.duty_power,
-        "hold_speed": lambda: derived.hold_speed,
+        "hold_speed": lambda: derived.machine.hold_speed,
         "hold_frequency": lambda: derived.hold_frequency,
         "low_limit": lambda: derived.low_limit,
         "sleep_below": lambda: derived.sleep_below,

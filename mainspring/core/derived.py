@@ -3,7 +3,6 @@
 from functools import cached_property
 
 from mainspring.core.air.density import air_density, pressure_at_altitude
-from mainspring.core.air.model import FanModel
 from mainspring.core.control.sleep import frequency_of_speed, sleep_frequency, sleep_low_limit, wake_pressure
 from mainspring.core.drive.cooling import carrier_derating
 from mainspring.core.drive.losses import drive_efficiency, drive_heat, motor_input
@@ -14,36 +13,20 @@ from mainspring.core.electrical.harmonics import (
     transformer_fault_current,
 )
 from mainspring.core.energy.annual import input_power
-from mainspring.core.errors import NoSolution
-from mainspring.core.hydraulics.affinity import affinity_flow, affinity_head, speed_in_rpm
-from mainspring.core.hydraulics.power import hydraulic_power, no_flow_power, pump_shaft_power
-from mainspring.core.hydraulics.pump_curve import (
-    PumpCurve,
-    curve_from_duty_point,
-    efficiency_at_speed,
-    no_flow_speed,
-    pump_curve_fit,
-    pump_efficiency,
-    pump_head,
-    speed_for_head,
-)
+from mainspring.core.errors import NoSolution, NotKnown
+from mainspring.core.hydraulics.affinity import speed_in_rpm
 from mainspring.core.hydraulics.system_curve import (
     duty_flow,
-    outlet_pressure,
-    setpoint_head,
-    system_head,
-    system_resistance,
 )
 from mainspring.core.hydraulics.tank import starts_per_hour_on_leak, tank_drawdown
 from mainspring.core.line import Line
+from mainspring.core.machine import Fan, Machine, Pump, machine_of
 from mainspring.core.method import Figure, as_figure, assume, given
 from mainspring.core.motor.current import line_current
 from mainspring.core.motor.efficiency import LossSplit, loss_split, part_load_efficiency
 from mainspring.core.motor.load import current_at_load, current_at_torque, no_load_current
 from mainspring.core.motor.speed import pole_count, shaft_torque, slip, speed_on_drive, synchronous_speed
-from mainspring.core.quantity import WATER_20C
 from mainspring.core.ratios import share_of
-from mainspring.core.signal.loop import pressure_at_height
 
 FULL_SPEED = given("full_speed", 1.0, "ratio", "the curve's own speed")
 REACTORS = {"none": 0.0, "line3": 0.03, "line5": 0.05, "dc": 0.03}  # of the drive's base, common practice
@@ -64,11 +47,6 @@ class Derived:
         if site.has("altitude"):
             return site.altitude
         return assume("site.altitude", 0.0, "length", "not entered for the site: taken as below 1000 m")
-
-    @cached_property
-    def fan(self) -> FanModel | None:
-        """The fan and its ductwork, where the line drives a fan."""
-        return FanModel(self.line, self.altitude) if "fan" in self.line.traits else None
 
     # motor
 
@@ -206,166 +184,47 @@ class Derived:
         motor = self.line.motor
         return drive_heat(motor_input(motor.rated_power, motor.efficiency), self.drive_efficiency(motor.rated_power))
 
-    # pump and system
+    # machine and system
 
     @cached_property
-    def curve(self) -> PumpCurve:
-        """The pump's head curve at the motor's full-load speed (speed ratio 1)."""
-        machine, motor = self.line.machine, self.line.motor
-        rated = motor.rated_speed
-        if not machine.has("curve"):
-            return curve_from_duty_point(
-                assume(
-                    "machine.duty_flow", machine.duty_flow, "flow", "shape of the curve assumed from the duty point"
-                ),
-                machine.duty_head,
-            )
-        points = machine.curve
-        flows = tuple(q for q, _ in points)
-        heads = tuple(h for _, h in points)
-        if machine.has("curve_speed"):  # carried over even where the speeds agree, so that the graph knows both
-            speed = machine.curve_speed
-            flows = tuple(affinity_flow(q, speed, rated) for q in flows)
-            heads = tuple(affinity_head(h, speed, rated) for h in heads)
-        return pump_curve_fit(flows, heads)
+    def machine(self) -> Machine:
+        """The machine on its system, pump or fan."""
+        return machine_of(self.line, self.altitude)
 
-    @cached_property
-    def best_flow(self) -> Figure:
-        """Flow at best efficiency at the motor's full-load speed."""
-        machine = self.line.machine
-        if machine.has("curve_speed"):
-            return affinity_flow(machine.best_flow, machine.curve_speed, self.line.motor.rated_speed)
-        return machine.best_flow
+    @property
+    def pump(self) -> Pump:
+        """The machine of a line that pumps; NotKnown for any other."""
+        if not isinstance(self.machine, Pump):
+            raise NotKnown("line.application", "a pump")
+        return self.machine
 
-    @cached_property
-    def static_head(self) -> Figure:
-        """Head that must be overcome before anything moves."""
-        traits = self.line.traits
-        if "closed" in traits:
-            return given("static_head", 0.0, "head", "a closed loop has none")
-        if "submersible" in traits:
-            return self.line.system.pumping_level
-        return self.line.system.static_head
-
-    @cached_property
-    def suction_pressure(self) -> Figure:
-        """Gauge pressure at the pump's inlet."""
-        traits = self.line.traits
-        if "submersible" in traits or "wet_well" in traits:
-            return given("suction_pressure", 0.0, "pressure", "drawn from an open surface, heads counted from it")
-        return self.line.system.suction_pressure
-
-    @cached_property
-    def sensor_height(self) -> Figure:
-        """Height of the pressure sensor above where the head is counted from."""
-        if "submersible" in self.line.traits:
-            return self.line.system.pumping_level
-        if self.line.sensor.has("height"):
-            return self.line.sensor.height
-        return assume("sensor.height", 0.0, "head", "not measured: taken as level with the pump inlet")
-
-    def _known_point(self) -> tuple[Figure, Figure]:
-        system, machine = self.line.system, self.line.machine
-        if system.has("known_head") or system.has("known_flow"):
-            return system.known_head, system.known_flow
-        return machine.duty_head, machine.duty_flow
-
-    @cached_property
-    def resistance(self) -> Figure:
-        """Resistance of the system, from one known point, or from the pump's duty point."""
-        head, flow = self._known_point()
-        return system_resistance(head, self.static_head, flow)
-
-    @cached_property
-    def setpoint_head(self) -> Figure:
-        """Head the pump makes to hold the setpoint: at the sensor, or across the circuit."""
-        setpoint = self.line.control.setpoint
-        if "holds:differential" in self.line.traits:
-            level = given("suction_pressure", 0.0, "pressure", "a difference counts from nothing")
-            return setpoint_head(setpoint, level)
-        return setpoint_head(setpoint, self.suction_pressure, self.sensor_height)
-
-    @cached_property
-    def held_resistance(self) -> Figure:
-        """Resistance of a circuit before the far end, where its differential pressure is held."""
-        if self.line.value("control.dp_place") == "pump":
-            return given("resistance", 0.0, "pipe_resistance", "held across the pump")
-        head, flow = self._known_point()
-        return system_resistance(head, self.setpoint_head, flow)
-
-    def required_head(self, flow: Figure) -> Figure:
-        """Head (or fan pressure) that has to be made at a flow: what the loop holds, and what lies before it."""
-        _ = self.line.line.application
-        if self.fan is not None:
-            return self.fan.required_head(flow)
-        if "holds:pressure" in self.line.traits:
-            return self.setpoint_head
-        if "holds:differential" in self.line.traits:
-            return system_head(self.setpoint_head, self.held_resistance, flow)
-        return system_head(self.static_head, self.resistance, flow)
-
-    @cached_property
-    def held_head(self) -> Figure:
-        """Head that must be overcome at no flow."""
-        _ = self.line.line.application
-        if self.line.applies(("holds:pressure", "holds:differential")):
-            return self.setpoint_head
-        return self.static_head
+    @property
+    def fan(self) -> Fan:
+        """The machine of a line that moves air; NotKnown for any other."""
+        if not isinstance(self.machine, Fan):
+            raise NotKnown("line.application", "a fan")
+        return self.machine
 
     @cached_property
     def full_flow(self) -> Figure:
         """Flow at full speed, where the pump meets the system."""
-        return self.flow_at(FULL_SPEED)
-
-    def flow_at(self, speed_ratio: Figure) -> Figure:
-        """Flow at a speed into the open system (system curve)."""
-        if self.fan is not None:
-            return self.fan.flow_at(speed_ratio)
-        return duty_flow(speed_ratio, *self.curve, self.static_head, self.resistance)
-
-    def speed_for(self, flow: Figure, head: Figure) -> Figure:
-        """Speed ratio that gives a head at a flow."""
-        if self.fan is not None:
-            return self.fan.speed_for(flow, head)
-        return speed_for_head(flow, head, *self.curve)
-
-    def head_at(self, flow: Figure, speed_ratio: Figure) -> Figure:
-        """Pump head, or fan pressure, at a flow and speed."""
-        if self.fan is not None:
-            return self.fan.head_at(flow, speed_ratio)
-        return pump_head(flow, speed_ratio, *self.curve)
-
-    def shaft_power(self, flow: Figure, head: Figure, speed_ratio: Figure) -> Figure:
-        """Shaft power at a flow, head and speed; a pump's efficiency corrected for speed."""
-        if self.fan is not None:
-            return self.fan.shaft_power(flow, head, speed_ratio)
-        best = self.line.machine.best_efficiency
-        if flow < SUBSTANTIAL_FLOW:
-            return no_flow_power(self.curve.c0, speed_ratio, self.best_flow, best)
-        eta = efficiency_at_speed(pump_efficiency(flow, speed_ratio, self.best_flow, best), speed_ratio)
-        return pump_shaft_power(flow, head, eta, WATER_20C)
-
-    def fluid_power(self, flow: Figure, head: Figure) -> Figure:
-        """Power in the water or air."""
-        if self.fan is not None:
-            return self.fan.fluid_power(flow, head)
-        return hydraulic_power(flow, head)
+        return self.machine.flow_at(FULL_SPEED)
 
     @cached_property
     def duty_power(self) -> Figure:
         """Shaft power where the machine meets its system at full speed."""
         flow = self.full_flow
-        return self.shaft_power(flow, self.head_at(flow, FULL_SPEED), FULL_SPEED)
+        return self.machine.shaft_power(flow, self.machine.head_at(flow, FULL_SPEED), FULL_SPEED)
 
     @cached_property
     def run_out_power(self) -> Figure:
         """Largest shaft power along the curve at full speed, up to 1.4 times best flow."""
-        best = self.fan.best_flow if self.fan is not None else self.best_flow
+        machine, best = self.machine, self.machine.best_flow
         dimension = best.dimension
         along = [
-            self.shaft_power(flow, head, FULL_SPEED)
+            machine.shaft_power(flow, head, FULL_SPEED)
             for share in (0.6, 0.8, 1.0, 1.2, 1.3, 1.4)
-            if (head := self.head_at(flow := given("flow", share * best, dimension), FULL_SPEED)) > 0
+            if (head := machine.head_at(flow := given("flow", share * best, dimension), FULL_SPEED)) > 0
         ]
         if not along:
             raise NoSolution("the curve ends long before the best flow: check flow, curve and speeds")
@@ -385,36 +244,18 @@ class Derived:
     # loop at no demand
 
     @cached_property
-    def hold_speed(self) -> Figure:
-        """Speed ratio that holds the setpoint and moves nothing."""
-        if self.fan is not None:
-            return self._fan_hold_speed()
-        found = no_flow_speed(self.held_head, self.curve.c0)
-        if found > 1.2:
-            raise NoSolution(
-                f"the pump reaches {self.curve.c0:.1f} m at no flow and {float(self.held_head):.1f} m are wanted:"
-                " it can never hold the setpoint"
-            )
-        return found
-
-    def _fan_hold_speed(self) -> Figure:
-        fan = self.fan
-        assert fan is not None
-        return fan.speed_for(given("no_flow", 0.0, "air_flow", "dampers shut"), fan.held)
-
-    @cached_property
     def hold_frequency(self) -> Figure:
         """Drive frequency that holds the setpoint at no demand."""
-        return frequency_of_speed(self.hold_speed, self.line.motor.rated_frequency)
+        return frequency_of_speed(self.machine.hold_speed, self.line.motor.rated_frequency)
 
     def flow_holding(self, setpoint: float, frequency: float) -> Figure:
         """Flow that the pump carries at a frequency while it holds a setpoint; 0 below the hold frequency."""
         line = self.line.with_values(control={"setpoint": setpoint})
-        held = Derived(line).setpoint_head
+        held = Derived(line).pump.setpoint_head
         ratio = share_of(given("frequency", frequency, "frequency"), line.motor.rated_frequency)
-        if self.curve.c0 * ratio**2 <= held:
+        if self.pump.curve.c0 * ratio**2 <= held:
             return given("no_flow", 0.0, "flow", "at or below the frequency that only holds")
-        return duty_flow(ratio, *self.curve, held, given("friction", 0.0, "pipe_resistance", "held at the pump"))
+        return duty_flow(ratio, *self.pump.curve, held, given("friction", 0.0, "pipe_resistance", "held at the pump"))
 
     @cached_property
     def low_limit(self) -> Figure:
@@ -430,7 +271,7 @@ class Derived:
     def creeps_to(self) -> Figure:
         """Gauge pressure that the low limit builds up at no demand."""
         ratio = share_of(self.low_limit, self.line.motor.rated_frequency)
-        return self.pressure_at_gauge(self.head_at(given("no_flow", 0.0, "flow", "valve shut"), ratio))
+        return self.pump.pressure_at_gauge(self.pump.head_at(given("no_flow", 0.0, "flow", "valve shut"), ratio))
 
     @cached_property
     def wake_at(self) -> Figure:
@@ -456,7 +297,7 @@ class Derived:
     @cached_property
     def shutoff_pressure(self) -> Figure:
         """Gauge pressure at the pump outlet with everything shut, at full speed."""
-        return self.pressure_at_gauge(as_figure(self.curve.c0))
+        return self.pump.pressure_at_gauge(as_figure(self.pump.curve.c0))
 
     # readings to expect
 
@@ -464,12 +305,9 @@ class Derived:
         """Speed, amps, kW and pressure to expect on the step-up at a frequency, open to the system."""
         motor = self.line.motor
         ratio = share_of(frequency, motor.rated_frequency)
-        if self.fan is None and self.curve.c0 * ratio**2 <= self.static_head:
-            flow = given("no_flow", 0.0, "flow", "below the speed that lifts the static head")
-        else:
-            flow = self.flow_at(ratio)
-        head = self.head_at(flow, ratio)
-        shaft = self.shaft_power(flow, head, ratio)
+        flow = self.machine.flow_or_none_at(ratio)
+        head = self.machine.head_at(flow, ratio)
+        shaft = self.machine.shaft_power(flow, head, ratio)
         rpm_full = speed_in_rpm(ratio, motor.rated_speed)
         torque = share_of(shaft_torque(shaft, rpm_full), self.rated_torque)
         if "permanent_magnet" in self.line.traits:  # no slip, and the current follows the torque
@@ -481,15 +319,5 @@ class Derived:
             "speed": speed,
             "current": current,
             "power": self.input_power(shaft, with_drive=False),
-            "pressure": head if self.fan is not None else self.pressure_at_gauge(head),
+            "pressure": self.machine.shown_at_outlet(head),
         }
-
-    def pressure_at_gauge(self, head: Figure) -> Figure:
-        """Gauge pressure at the outlet of a pump on the surface, or at the well head of a submersible."""
-        outlet = outlet_pressure(self.suction_pressure, head)
-        if "submersible" not in self.line.traits:
-            return outlet
-        return max(
-            pressure_at_height(outlet, self.static_head),
-            given("well_head", 0.0, "pressure", "the water has not reached the well head"),
-        )

@@ -23,7 +23,6 @@ from mainspring.core.motor.inertia import (
     acceleration_time,
     braking_torque_without_chopper,
     mean_accelerating_torque,
-    reflected_inertia,
     rotor_inertia_estimate,
 )
 from mainspring.core.motor.speed import shaft_torque
@@ -132,10 +131,8 @@ def lowest_reasons(line: Line, derived: Derived) -> list[Reason]:
     if "rests" in line.traits:
         low = line.control.low_limit if line.control.has("low_limit") else derived.low_limit
         reasons.append(Reason("controller's low limit, 1 Hz above what holds at no demand", low))
-    elif derived.fan is None:
-        reasons.append(Reason("speed that just lifts the static or held head", derived.hold_frequency))
-    elif derived.fan.held > 0:
-        reasons.append(Reason("speed that just makes the held duct pressure", derived.hold_frequency))
+    elif derived.machine.lifts:
+        reasons.append(Reason(derived.machine.words.hold_why, derived.hold_frequency))
     reasons += _known(lambda: Reason("water past the motor while it holds the pressure", cooling_frequency(derived)))
     reasons += _known(lambda: Reason("cooling of a self-ventilated motor at this torque", torque_frequency(derived)))
     return reasons
@@ -147,7 +144,7 @@ def cooling_frequency(derived: Derived) -> Figure:
     if "submersible" not in line.traits:
         raise NotKnown("motor.diameter", "a submersible")
     flow = cooling_flow(derived)
-    return frequency_of_speed(derived.speed_for(flow, derived.setpoint_head), line.motor.rated_frequency)
+    return frequency_of_speed(derived.machine.speed_for(flow, derived.pump.setpoint_head), line.motor.rated_frequency)
 
 
 def cooling_flow(derived: Derived) -> Figure:
@@ -176,10 +173,8 @@ def highest_reasons(line: Line, derived: Derived) -> list[Reason]:
     reasons = [Reason("base frequency; above it shaft power grows with the cube", rated, COMMON_PRACTICE)]
     machine = line.machine
     if machine.has("highest_speed"):
-        full = derived.fan.rpm if derived.fan is not None else line.motor.rated_speed
-        reasons.append(
-            Reason("highest speed of the machine, by its maker", frequency_of_rpm(machine.highest_speed, full, rated))
-        )
+        full = frequency_of_rpm(machine.highest_speed, derived.machine.rpm, rated)
+        reasons.append(Reason("highest speed of the machine, by its maker", full))
     reasons += _known(lambda: _power_ceiling(line, derived))
     reasons += _known(lambda: _pressure_ceiling(line, derived))
     return reasons
@@ -193,11 +188,12 @@ def _power_ceiling(line: Line, derived: Derived) -> Reason:
 
 
 def _pressure_ceiling(line: Line, derived: Derived) -> Reason:
-    if derived.fan is not None or line.value("system.relief") == "yes":
+    pump = derived.pump
+    if line.value("system.relief") == "yes":
         raise NotKnown("system.pressure_rating", "a pump without relief valve")
-    above = derived.static_head if "submersible" in line.traits else given("height", 0.0, "head", "level with the pump")
-    allowed = setpoint_head(line.system.pressure_rating, derived.suction_pressure, above)
-    ratio = speed_for_shutoff(allowed, as_figure(derived.curve.c0))
+    above = pump.static_head if "submersible" in line.traits else given("height", 0.0, "head", "level with the pump")
+    allowed = setpoint_head(line.system.pressure_rating, pump.suction_pressure, above)
+    ratio = speed_for_shutoff(allowed, as_figure(pump.curve.c0))
     return Reason(
         "shut-off pressure reaches the weakest part's rating", frequency_of_speed(ratio, line.motor.rated_frequency)
     )
@@ -227,9 +223,7 @@ def ramp_down_reasons(line: Line, derived: Derived) -> list[Reason]:
 def inertia_at_motor(line: Line, derived: Derived) -> Figure:
     """Inertia of machine and rotor on the motor's shaft."""
     machine, motor = line.machine, line.motor
-    turning = machine.inertia
-    if derived.fan is not None:
-        turning = reflected_inertia(turning, derived.fan.rpm, motor.rated_speed)
+    turning = derived.machine.at_motor(machine.inertia)
     rotor = motor.inertia if motor.has("inertia") else rotor_inertia_estimate(motor.rated_power, derived.poles)
     return total_inertia(turning, rotor)
 
@@ -270,7 +264,7 @@ def surge_ramp(line: Line, derived: Derived) -> Figure:
     stop = shortest_stop(
         system.pipe_length, pipe_velocity(machine.duty_flow, system.pipe_bore), allowed, wave_speed_of(line)
     )
-    return ramp_for_stop(stop, derived.hold_speed)
+    return ramp_for_stop(stop, derived.machine.hold_speed)
 
 
 def strictest(reasons: list[Reason], *, highest: bool) -> Reason:

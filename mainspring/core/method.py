@@ -6,9 +6,11 @@ outside a method gives a plain float again, and `max(a, b)` keeps the figure it 
 """
 
 import functools
+import importlib
 import inspect
+import pkgutil
 from collections.abc import Callable, Iterator
-from dataclasses import dataclass
+from dataclasses import dataclass, field
 from typing import Any, Literal, ParamSpec, Protocol, TypeVar, get_type_hints, overload
 
 from mainspring.core.errors import UnknownMethod
@@ -47,13 +49,29 @@ class Leaf:
     why: str = ""
 
 
-@dataclass(frozen=True)
 class Made:
-    """How a figure was made: the method and what went in, by parameter name."""
+    """How a figure was made: the method and what went in.
 
-    method: "Method"
-    inputs: dict[str, Any]
-    part: str = ""  # which member of a method's several results
+    One is made at every call of a method, thousands in an assessment: so it keeps the call's arguments as they came,
+    and names them when somebody asks for the working.
+    """
+
+    __slots__ = ("_args", "_kwargs", "method", "part")
+
+    def __init__(self, method: "Method", args: tuple[Any, ...], kwargs: dict[str, Any], part: str = "") -> None:
+        self.method, self._args, self._kwargs = method, args, kwargs
+        self.part = part  # which member of a method's several results
+
+    @property
+    def inputs(self) -> dict[str, Any]:
+        """What went in, by parameter name, defaults included."""
+        return {**self.method.defaults, **dict(zip(self.method.names, self._args, strict=False)), **self._kwargs}
+
+    @property
+    def values(self) -> Iterator[Any]:
+        """What went in, in no telling order, defaults left out."""
+        yield from self._args
+        yield from self._kwargs.values()
 
 
 Origin = Leaf | Made
@@ -62,11 +80,12 @@ Origin = Leaf | Made
 class Figure(float):
     """A float that knows where it came from."""
 
-    __slots__ = ("origin",)
+    __slots__ = ("_assumed", "origin")
     origin: Origin
+    _assumed: bool
 
     def __new__(cls, value: float, origin: Origin) -> "Figure":
-        figure = super().__new__(cls, value)
+        figure: Figure = _float(cls, value)
         figure.origin = origin
         return figure
 
@@ -92,9 +111,29 @@ class Figure(float):
                 yield figure.origin, float(figure)
 
     @property
+    def assumed(self) -> bool:
+        """Whether anything underneath was assumed; remembered, since figures share what they rest on."""
+        try:
+            return self._assumed
+        except AttributeError:
+            origin = self.origin
+            if isinstance(origin, Leaf):
+                self._assumed = origin.provenance == "assumed"
+            else:
+                self._assumed = any(f.assumed for f in _figures_in(origin.values))
+            return self._assumed
+
+    @property
     def assumptions(self) -> list[Leaf]:
-        """The assumed values underneath, each once."""
-        return [leaf for leaf, _ in self.leaves() if leaf.provenance == "assumed"]
+        """The assumed values underneath, each once; also one whose field is read elsewhere as entered."""
+        found: dict[str, Leaf] = {}
+        for figure in walk(self):
+            if isinstance(figure.origin, Leaf) and figure.origin.provenance == "assumed":
+                found.setdefault(figure.origin.field, figure.origin)
+        return list(found.values())
+
+
+_float: Any = float.__new__
 
 
 def walk(figure: Figure) -> Iterator[Figure]:
@@ -152,6 +191,8 @@ class Method:
     doc: str
     topic: str
     like: str = ""  # the parameter whose dimension the result has
+    names: tuple[str, ...] = ()
+    defaults: dict[str, Any] = field(default_factory=dict)
 
     def __call__(self, *args: Any, **kwargs: Any) -> Any:
         """Run it as its callers do: the result is a figure, or a tuple of figures."""
@@ -160,6 +201,13 @@ class Method:
 
 METHODS: dict[str, Method] = {}
 RECORDED: dict[str, Callable[..., Any]] = {}
+
+
+def register_all() -> None:
+    """Import every module of the core, so that all methods are known, whoever uses them."""
+    package = importlib.import_module("mainspring.core")
+    for found in pkgutil.walk_packages(package.__path__, "mainspring.core."):
+        importlib.import_module(found.name)
 
 
 def find_method(method_id: str) -> Method:
@@ -231,22 +279,30 @@ def method(
             doc=doc,
             topic=function.__module__.removeprefix("mainspring.core.").split(".")[0],
             like=like,
+            names=tuple(p.name for p in parameters),
+            defaults={p.name: p.default for p in parameters if not p.required},
         )
         if id in METHODS:
             raise TypeError(f"two methods are called {id!r}")
         METHODS[id] = declared
-        names = tuple(p.name for p in parameters)
-        defaults = {p.name: p.default for p in parameters if not p.required}
+        new: Any = float.__new__
 
         @functools.wraps(function)
-        def call(*args: Any, **kwargs: Any) -> Any:
-            value: Any = function(*args, **kwargs)
-            inputs = {**defaults, **dict(zip(names, args, strict=False)), **kwargs}
-            if parts:
-                made = [Figure(v, Made(declared, inputs, name)) for name, v in zip(parts, value, strict=True)]
-                return type(value)(*made)
-            return Figure(value, Made(declared, inputs)) if isinstance(value, (int, float)) else value
+        def call_for_one(*args: Any, **kwargs: Any) -> Any:
+            value = function(*args, **kwargs)
+            if not isinstance(value, (int, float)):
+                return value
+            made = new(Figure, value)
+            made.origin = Made(declared, args, kwargs)
+            return made
 
+        @functools.wraps(function)
+        def call_for_many(*args: Any, **kwargs: Any) -> Any:
+            value: Any = function(*args, **kwargs)
+            made = [Figure(v, Made(declared, args, kwargs, name)) for name, v in zip(parts, value, strict=True)]
+            return type(value)(*made)
+
+        call = call_for_many if parts else call_for_one
         RECORDED[id] = call
         return call
 

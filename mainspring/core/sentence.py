@@ -1,5 +1,6 @@
 """Sentences with live numbers: each figure in the text keeps its working and is shown in the reader's units."""
 
+import functools
 import re
 from dataclasses import dataclass, field
 
@@ -33,10 +34,18 @@ class Sentence:
 
 def say(template: str, **figures: Figure) -> Sentence:
     """A sentence; every slot must have its figure."""
-    missing = set(_SLOT.findall(template)) - set(figures)
+    named = _named(template)
+    if not named:
+        return Sentence(template)
+    missing = named - figures.keys()
     if missing:
         raise TypeError(f"the sentence names {', '.join(sorted(missing))} and is not given it")
-    return Sentence(template, {k: v for k, v in figures.items() if f"{{{k}}}" in template})
+    return Sentence(template, {k: v for k, v in figures.items() if k in named})
+
+
+@functools.lru_cache(4096)
+def _named(template: str) -> frozenset[str]:
+    return frozenset(_SLOT.findall(template))
 
 
 def show(figure: Figure, system: str = "si") -> str:

@@ -7,6 +7,7 @@ from enum import IntEnum
 from mainspring.core.derived import Derived
 from mainspring.core.errors import BadEntry, NoSolution, NotKnown
 from mainspring.core.line import Line, find_field
+from mainspring.core.line.applications import known_trait
 from mainspring.core.line.stations import JOINTS, STATIONS
 from mainspring.core.method import Source
 from mainspring.core.sentence import Sentence, say
@@ -121,6 +122,8 @@ def check(
     """
     if place not in PLACE_ORDER:
         raise TypeError(f"no station or joint is called {place}")
+    for trait in only:
+        known_trait(trait)
     for path in (*needs, *once, *([doubts] if doubts else [])):
         find_field(path)
 

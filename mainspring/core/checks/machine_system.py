@@ -43,8 +43,8 @@ from mainspring.core.sentence import say
 )
 def pump_reaches_setpoint(line: Line, derived: Derived) -> Verdict:
     """Head at duty flow and at shut-off against the head that the setpoint needs."""
-    wanted, shutoff = derived.setpoint_head, as_figure(derived.curve.c0)
-    at_duty = derived.head_at(line.machine.duty_flow, FULL_SPEED)
+    wanted, shutoff = derived.pump.setpoint_head, as_figure(derived.pump.curve.c0)
+    at_duty = derived.machine.head_at(line.machine.duty_flow, FULL_SPEED)
     numbers = {"wanted": wanted, "shutoff": shutoff, "at_duty": at_duty, "flow": line.machine.duty_flow}
     if shutoff <= wanted:
         return stop(
@@ -102,9 +102,9 @@ def speed_range_is_useful(line: Line, derived: Derived) -> Verdict:
 )
 def duty_near_best_efficiency(line: Line, derived: Derived) -> Verdict:
     """Full-speed duty within 70 to 120 % of best flow, 80 to 115 % for high specific speeds."""
-    flow, best = derived.full_flow, derived.best_flow
+    flow, best = derived.full_flow, derived.machine.best_flow
     share = share_of_best_flow(flow, FULL_SPEED, best)
-    speed = specific_speed(line.motor.rated_speed, best, derived.head_at(best, FULL_SPEED))
+    speed = specific_speed(line.motor.rated_speed, best, derived.machine.head_at(best, FULL_SPEED))
     numbers = {"flow": flow, "share": share, "best": best}
     if preferred_region(flow, best, 51.645 * speed):
         return clear("Near best efficiency", say("{flow} at full speed is {share} of the best {best}.", **numbers))
@@ -277,13 +277,13 @@ def relief_is_there(line: Line, derived: Derived) -> Verdict:
 )
 def circulator_makes_difference(line: Line, derived: Derived) -> Verdict:
     """The differential pressure wanted lies below the duty head, with room for the friction before it."""
-    wanted, duty = derived.setpoint_head, line.machine.duty_head
+    wanted, duty = derived.pump.setpoint_head, line.machine.duty_head
     share = share_of(wanted, duty)
     numbers = {"wanted": wanted, "duty": duty, "share": share}
-    if wanted > derived.curve.c0:
+    if wanted > derived.pump.curve.c0:
         return stop(
             "Pump can never make this difference",
-            say("{wanted} wanted, {top} at no flow and full speed.", top=as_figure(derived.curve.c0), **numbers),
+            say("{wanted} wanted, {top} at no flow and full speed.", top=as_figure(derived.pump.curve.c0), **numbers),
             say("Check the setpoint and its unit."),
         )
     if wanted > duty * (1.02 if line.control.dp_place == "pump" else 0.85):
@@ -307,7 +307,6 @@ def fan_makes_duct_pressure(line: Line, derived: Derived) -> Verdict | None:
     if not line.applies(("holds:duct",)):
         return None
     fan = derived.fan
-    assert fan is not None
     wanted = line.control.air_setpoint
     at_duty = fan.head_at(line.machine.air_flow, FULL_SPEED)
     share = share_of(wanted, at_duty) if at_duty > 0 else given("share", 9.9, "percent")
@@ -337,7 +336,6 @@ def fan_makes_duct_pressure(line: Line, derived: Derived) -> Verdict | None:
 def fan_near_best(line: Line, derived: Derived) -> Verdict:
     """Full-speed flow with the dampers as they stand, between 60 and 130 % of best flow."""
     fan = derived.fan
-    assert fan is not None
     flow = derived.full_flow
     share = multiple_of(flow, fan.best_flow)
     numbers = {"flow": flow, "share": share_of(flow, fan.best_flow), "best": fan.best_flow}
@@ -385,7 +383,7 @@ def fan_stands_at_start(line: Line, derived: Derived) -> Verdict:
 def surge_within_rating(line: Line, derived: Derived) -> Verdict:
     """Full stop at once against the rating, and the ramp that keeps the surge within a fifth of the head."""
     surge = full_stop_surge(line)
-    working = derived.pressure_at_gauge(line.machine.duty_head)
+    working = derived.pump.pressure_at_gauge(line.machine.duty_head)
     peak = surge_peak(working, surge)
     ramp = surge_ramp(line, derived)
     planned = line.control.ramp_down if line.control.has("ramp_down") else ramp_down_reasons(line, derived)[0].figure
@@ -471,10 +469,10 @@ def _density(temperature: Figure) -> Figure:
 )
 def least_flow_is_kept(line: Line, derived: Derived) -> Verdict:
     """Least flow as a share of best flow, and how much the water warms there."""
-    least, best = line.machine.least_flow, derived.best_flow
+    least, best = line.machine.least_flow, derived.machine.best_flow
     share = share_of(least, best)
     eta = pump_efficiency(least, FULL_SPEED, best, line.machine.best_efficiency)
-    rise = low_flow_rise(derived.head_at(least, FULL_SPEED), eta)
+    rise = low_flow_rise(derived.machine.head_at(least, FULL_SPEED), eta)
     numbers = {"least": least, "share": share, "rise": rise}
     if share > 0.6 or rise > 8:
         return caution(
@@ -496,7 +494,7 @@ def pumps_share_the_flow(line: Line, derived: Derived) -> Verdict | None:
     """Pumps in parallel need a curve that rises to shut-off."""
     if line.machine.count < 2:
         return None
-    rise = shutoff_rise(as_figure(derived.curve.c0), line.machine.duty_head)
+    rise = shutoff_rise(as_figure(derived.pump.curve.c0), line.machine.duty_head)
     numbers = {"rise": rise, "n": line.machine.count}
     if rise < 0.10:
         return caution(

@@ -106,7 +106,6 @@ def run_out_within_motor(line: Line, derived: Derived) -> Verdict:
 def fan_run_out_within_motor(line: Line, derived: Derived) -> Verdict:
     """Largest shaft power along the fan's curve in the air of this place."""
     fan = derived.fan
-    assert fan is not None
     highest, rated = derived.run_out_power, line.motor.rated_power
     numbers = {"highest": highest, "rated": rated, "rho": fan.density}
     if highest > rated * 1.0001:
@@ -130,18 +129,15 @@ def fan_run_out_within_motor(line: Line, derived: Derived) -> Verdict:
 def curve_speed_fits(line: Line, derived: Derived) -> Verdict:
     """The curve is drawn for the speed the machine will have."""
     curve = line.machine.curve_speed
-    runs = derived.fan.rpm if derived.fan is not None else line.motor.rated_speed
+    runs = derived.machine.rpm
     ratio = multiple_of(curve, runs)
     numbers = {"curve": curve, "runs": runs, "ratio": ratio}
     if 0.9 <= ratio <= 1.1:
         return clear("Curve is for this speed", say("Drawn at {curve}, it runs at {runs}.", **numbers))
-    remedy = "Carried over by the affinity laws; check that it is the right curve."
-    if derived.fan is not None:
-        remedy = "A belt drive? Enter the pulleys. Otherwise carried over by the fan laws; check the curve."
     return caution(
         "Curve is for another speed",
         say("Drawn at {curve}, the machine runs at {runs}: {ratio} ×.", **numbers),
-        say(remedy),
+        say(derived.machine.words.other_speed),
     )
 
 
@@ -155,7 +151,7 @@ def curve_speed_fits(line: Line, derived: Derived) -> Verdict:
 def speed_within_machine(line: Line, derived: Derived) -> Verdict:
     """Base frequency must not drive the machine past what its maker allows."""
     ceiling = strictest(highest_reasons(line, derived), highest=False)
-    runs = derived.fan.rpm if derived.fan is not None else line.motor.rated_speed
+    runs = derived.machine.rpm
     numbers = {"runs": runs, "allowed": line.machine.highest_speed, "cap": ceiling.figure}
     if runs > line.machine.highest_speed:
         return stop(

@@ -1,9 +1,9 @@
 """Sensor – drive: signal, switch, direction."""
 
 from mainspring.core.checks.finding import Fix, Verdict, caution, check, clear, stop
-from mainspring.core.control.held import action_words, held_figures, rises_with_speed, signal_at_setpoint
 from mainspring.core.control.tuning import controller_action
 from mainspring.core.derived import Derived
+from mainspring.core.held import action_words, held_figures, rises_with_speed, signal_at_setpoint
 from mainspring.core.line import Line
 from mainspring.core.method import COMMON_PRACTICE, DERIVED, Source, assume
 from mainspring.core.sentence import say

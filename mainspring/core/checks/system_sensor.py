@@ -1,8 +1,8 @@
 """System – sensor: range, place, and the proof of the range."""
 
 from mainspring.core.checks.finding import Fix, Verdict, caution, check, clear, stop
-from mainspring.core.control.held import held_figures
 from mainspring.core.derived import Derived
+from mainspring.core.held import held_figures
 from mainspring.core.line import Line
 from mainspring.core.method import COMMON_PRACTICE, DERIVED, Figure, Source, assume, given
 from mainspring.core.sentence import say

@@ -160,6 +160,42 @@ APPLICATIONS: dict[str, Application] = {
 }
 
 
+MOTORS = ("induction", "permanent_magnet", "single_phase")
+ENCLOSURES = ("open", "vented", "sealed")
+TRAITS: frozenset[str] = frozenset(
+    {
+        *(a.id for a in APPLICATIONS.values()),
+        *(a.machine for a in APPLICATIONS.values()),
+        *(t for a in APPLICATIONS.values() for t in a.traits),
+        *(f"holds:{h}" for h in HELD),
+        *MOTORS,
+        *(f"enclosure:{e}" for e in ENCLOSURES),
+        "supply:1",
+        "supply:3",
+        "loop",
+        "may_hold",
+        "rests",
+        "sensor:height",
+        "linked",
+        "analog_output",
+    }
+)
+
+
+class Traits(frozenset[str]):
+    """The traits of a line: a closed set, so that a misspelt one is an error and not a rule that never applies."""
+
+    def __contains__(self, trait: object) -> bool:
+        return frozenset.__contains__(self, known_trait(trait))
+
+
+def known_trait(trait: object) -> str:
+    """The trait, if there is such a one; TypeError for any other, which is a slip in our own code."""
+    if trait not in TRAITS:
+        raise TypeError(f"no trait is called {trait!r}")
+    return str(trait)
+
+
 def held_by(application: str | None, holds: str | None) -> Held | None:
     """What a line holds: as entered where the application allows it, else the application's usual quantity."""
     known = APPLICATIONS.get(application or "")
@@ -175,7 +211,7 @@ def traits_of(
     supply_phases: str | None,
     enclosure: str | None,
     also: Iterable[str] = (),
-) -> frozenset[str]:
+) -> Traits:
     """The traits of a line, by which fields, checks and settings choose whether they apply."""
     found = {*also, motor or "induction", f"enclosure:{enclosure or 'open'}"}
     found.add("supply:1" if supply_phases == "1" else "supply:3")
@@ -192,4 +228,4 @@ def traits_of(
             found.add("rests")  # sleeps at no demand
             if "submersible" not in known.traits:
                 found.add("sensor:height")
-    return frozenset(found)
+    return Traits(found)

@@ -5,6 +5,7 @@ from dataclasses import dataclass
 from typing import Any, ClassVar, Literal
 
 from mainspring.core.errors import BadEntry, NotKnown, OutOfRange
+from mainspring.core.line.applications import known_trait
 from mainspring.core.method import Figure, Leaf
 from mainspring.core.quantity import DIMENSIONS
 from mainspring.core.sentence import in_sentence
@@ -43,7 +44,7 @@ class Field:
         more: bool = False,
     ) -> None:
         self.label, self.tab, self.help, self.provenance = label, tab, help, provenance
-        self.when, self.more = when, more
+        self.when, self.more = tuple(known_trait(t) for t in when), more
         self.name = self.path = ""
 
     def __set_name__(self, owner: Any, name: str) -> None:
@@ -94,8 +95,12 @@ class Quantity(Field):
     def __get__(self, station: "Group | None", owner: type | None = None) -> Figure:
         if station is None:
             return self  # type: ignore[return-value] # the class asks for the declaration itself
-        entry = self.entry(station)
-        return Figure(entry.value, Leaf(self.path, self.label, self.dimension, entry.provenance, entry.note))
+        found = station.read.get(self.name)
+        if found is None:
+            entry = self.entry(station)
+            leaf = Leaf(self.path, self.label, self.dimension, entry.provenance, entry.note)
+            found = station.read[self.name] = Figure(entry.value, leaf)
+        return found
 
     def check(self, value: Any) -> float:
         """The number as a float within bounds."""
@@ -229,8 +234,10 @@ class Points(Field):
     def __get__(self, station: "Group | None", owner: type | None = None) -> tuple[tuple[Figure, ...], ...]:
         if station is None:
             return self  # type: ignore[return-value] # the class asks for the declaration itself
+        if self.name in station.read:
+            return station.read[self.name]  # type: ignore[no-any-return]
         entry = self.entry(station)
-        return tuple(
+        station.read[self.name] = tuple(
             tuple(
                 Figure(
                     v,
@@ -246,6 +253,7 @@ class Points(Field):
             )
             for i, row in enumerate(entry.value)
         )
+        return station.read[self.name]  # type: ignore[no-any-return]
 
     def check(self, value: Any) -> list[list[float]]:
         """The rows as lists of floats."""
@@ -277,6 +285,7 @@ class Group:
 
     def __init__(self, entries: dict[str, Entry]) -> None:
         self.entries = entries
+        self.read: dict[str, Any] = {}  # figures handed out: the same value is the same figure
 
     def has(self, name: str) -> bool:
         """Whether that field has an entry."""

@@ -6,7 +6,7 @@ from collections.abc import Mapping
 from typing import Any
 
 from mainspring.core.errors import BadEntry
-from mainspring.core.line.applications import APPLICATIONS, Application, Held, held_by, traits_of
+from mainspring.core.line.applications import APPLICATIONS, Application, Held, Traits, held_by, traits_of
 from mainspring.core.line.fields import PROVENANCES, Entry, Field, Points
 from mainspring.core.line.stations import (
     GROUPS,
@@ -51,11 +51,14 @@ class Line:
 
     def has(self, path: str) -> bool:
         """Whether "motor.rated_speed" has an entry."""
-        group, _, name = path.partition(".")
-        return name in self.entries.get(group, {})
+        return path in self._paths
 
     @functools.cached_property
-    def traits(self) -> frozenset[str]:
+    def _paths(self) -> frozenset[str]:
+        return frozenset(f"{group}.{name}" for group, fields in self.entries.items() for name in fields)
+
+    @functools.cached_property
+    def traits(self) -> Traits:
         """What kind of line it is: the choices by which fields, checks and settings apply."""
         return traits_of(
             self.value("line.application"),

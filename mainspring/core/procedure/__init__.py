@@ -1,28 +1,51 @@
 """The run sheet: steps in safe order, what each needs and proves, what holds it, and what has gone stale."""
 
-from mainspring.core.procedure.evidence import Evidence, Held, judge_evidence, leaves_of
+from mainspring.core.procedure.clock import Clock
+from mainspring.core.procedure.evidence import OLDEST, Evidence, Held, check_plain, check_text, leaves_of
+from mainspring.core.procedure.judge import admit, in_order, judge, judge_evidence, unseen
 from mainspring.core.procedure.plan import plan_steps
-from mainspring.core.procedure.status import Standing, StepState, StepStatus, sheet_status, standing
-from mainspring.core.procedure.step import PHASES, PROOFS, Reading, School, Step, StepTable
+from mainspring.core.procedure.proofs import KINDS, PROOFS, Paper
+from mainspring.core.procedure.rules import Rules, rules_of
+from mainspring.core.procedure.status import Standing, StepState, StepStatus, by_step, sheet_status, standing
+from mainspring.core.procedure.step import PHASES, Reading, School, Step, StepTable
 from mainspring.core.procedure.verdict import input_errors, table_pattern
+from mainspring.core.procedure.visit import PURPOSES, Instrument, Visit, check_visit, open_visit
 
 __all__ = [
+    "KINDS",
+    "OLDEST",
     "PHASES",
     "PROOFS",
+    "PURPOSES",
+    "Clock",
     "Evidence",
     "Held",
+    "Instrument",
+    "Paper",
     "Reading",
+    "Rules",
     "School",
     "Standing",
     "Step",
     "StepState",
     "StepStatus",
     "StepTable",
+    "Visit",
+    "admit",
+    "by_step",
+    "check_plain",
+    "check_text",
+    "check_visit",
+    "in_order",
     "input_errors",
+    "judge",
     "judge_evidence",
     "leaves_of",
+    "open_visit",
     "plan_steps",
+    "rules_of",
     "sheet_status",
     "standing",
     "table_pattern",
+    "unseen",
 ]

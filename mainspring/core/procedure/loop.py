@@ -1,7 +1,7 @@
 """Automatic at last: the direction, the setpoint, and rest at no demand done by hand beside the model."""
 
-from mainspring.core.control.held import rises_with_speed
 from mainspring.core.derived import Derived
+from mainspring.core.held import rises_with_speed
 from mainspring.core.line import Line
 from mainspring.core.line.applications import HELD
 from mainspring.core.method import assume

@@ -55,23 +55,27 @@ def plan_steps(line: Line, derived: Derived, findings: list[Finding], clashes: I
         _warning(line),
         _record(),
     ]
-    return _joined([replace(s, chosen=_chosen(line, s.id)) for s in steps])
+    return _joined(steps, line)
 
 
 def _chosen(line: Line, step_id: str) -> dict[str, str | None]:
     return {path: line.value(path) for path in CHOICES.get(step_id, ())}
 
 
-def _joined(steps: list[Step]) -> list[Step]:
-    """Phases written as `phase.` spelt out, steps that this line does not have left out, gates filled in."""
+def _joined(steps: list[Step], line: Line) -> list[Step]:
+    """Phases written as `phase.` spelt out, those this line does not have left out, gates and choices filled in."""
     ids = [s.id for s in steps]
-    spelt = []
+    by_phase: dict[str, list[str]] = {}
+    for id in ids:
+        by_phase.setdefault(id.partition(".")[0] + ".", []).append(id)
+    after: dict[str, tuple[str, ...]] = {}
+    gates: dict[str, list[str]] = {id: [] for id in ids}
     for step in steps:
-        after: list[str] = []
-        for wanted in step.after:
-            after += [i for i in ids if i == wanted or (wanted.endswith(".") and i.startswith(wanted))]
-        spelt.append(replace(step, after=tuple(dict.fromkeys(a for a in after if a != step.id))))
-    return [replace(s, gates=tuple(o.id for o in spelt if s.id in o.after)) for s in spelt]
+        wanted = (id for name in step.after for id in by_phase.get(name, (name,) if name in gates else ()))
+        after[step.id] = tuple(dict.fromkeys(id for id in wanted if id != step.id))
+        for earlier in after[step.id]:
+            gates[earlier].append(step.id)
+    return [replace(s, after=after[s.id], gates=tuple(gates[s.id]), chosen=_chosen(line, s.id)) for s in steps]
 
 
 def _warning(line: Line) -> Step:

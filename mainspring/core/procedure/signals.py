@@ -1,7 +1,7 @@
 """Every input proven before it is trusted, every output before somebody relies on it."""
 
-from mainspring.core.control.held import ZERO_VOLTS, signal_at_setpoint
 from mainspring.core.errors import MainspringError
+from mainspring.core.held import ZERO_VOLTS, signal_at_setpoint
 from mainspring.core.line import Line
 from mainspring.core.method import Figure, given
 from mainspring.core.procedure.step import Reading, School, Step, StepTable, known

@@ -1,12 +1,16 @@
 """Where the run sheet stands: done, next, waiting, held, stale, left out, and why."""
 
+from collections.abc import Mapping, MutableMapping, Sequence
 from dataclasses import dataclass
 from datetime import datetime
 from enum import StrEnum
 
 from mainspring.core.line import Line
 from mainspring.core.line.record import leaf_value
-from mainspring.core.procedure.evidence import BESIDE, KIND_OF_PROOF, Evidence, clock_end
+from mainspring.core.procedure.evidence import Evidence
+from mainspring.core.procedure.proofs import PROOFS
+from mainspring.core.procedure.proofs.countdown import clock_end
+from mainspring.core.procedure.rules import rules_of
 from mainspring.core.procedure.step import Step
 
 
@@ -43,6 +47,7 @@ class StepStatus:
     clock_ends: datetime | None = None
     beside: tuple[Evidence, ...] = ()
     lacking: tuple[str, ...] = ()  # what of a list, table or set of units is still to be seen
+    wait_on_paper: str = ""  # title of a wait before it that nobody saw
 
     @property
     def done_or_left_out(self) -> bool:
@@ -62,75 +67,124 @@ class Standing:
     at: datetime
 
 
-def sheet_status(steps: list[Step], evidence: list[Evidence], line: Line) -> list[StepStatus]:
-    """State of every step from the evidence kept and the record as it is now."""
+@dataclass(frozen=True)
+class _Facts:
+    """What a step's own evidence says, whatever the other steps do."""
+
+    mine: tuple[Evidence, ...]
+    beside: tuple[Evidence, ...]
+    changed: tuple[Changed, ...]
+    lacking: tuple[str, ...]
+    clock_ends: datetime | None
+    left_out: bool
+    complete: bool
+    failed: bool
+
+
+# by step: the evidence looked at and what it said, and the last status; for one list of steps on one record
+Memory = MutableMapping[str, tuple[tuple[Evidence, ...], _Facts, StepStatus]]
+By = Mapping[str, tuple[Evidence, ...]]
+
+
+def by_step(evidence: Sequence[Evidence]) -> dict[str, tuple[Evidence, ...]]:
+    """Evidence of each step, in order of when it was made."""
+    found: dict[str, list[Evidence]] = {}
+    for e in sorted(evidence, key=lambda e: e.at):
+        found.setdefault(e.step, []).append(e)
+    return {step: tuple(mine) for step, mine in found.items()}
+
+
+def sheet_status(
+    steps: Sequence[Step], evidence: Sequence[Evidence] | By, line: Line, memory: Memory | None = None
+) -> list[StepStatus]:
+    """State of every step from the evidence kept and the record as it is now.
+
+    With a `memory`, which is good for these steps on this record only, what nothing new has come to is not looked at
+    again, and a status that stays the same stays the same object.
+    """
+    of_step = evidence if isinstance(evidence, Mapping) else by_step(evidence)
+    memory = {} if memory is None else memory
     titles = {s.id: s.title for s in steps}
+    waits = {s.id: s.title for s in steps if s.proof == "countdown"}
+    unseen_waits: set[str] = set()
     proven: set[str] = set()
     found: list[StepStatus] = []
     next_given = False
     for step in steps:
-        mine = in_force(step, evidence)
-        changed = _once(tuple(c for e in mine for c in _changed(e, line)))
-        left_out = bool(mine) and mine[-1].kind == "override"
-        lacking = () if left_out else _lacking(step, mine)
-        complete = bool(mine) and not lacking and all(e.passed for e in mine)
-        waits = tuple(f"“{titles[s]}” comes first" for s in step.after if s in titles and s not in proven)
-        holds = step.held_by + waits
-        if left_out:
-            state = StepState.LEFT_OUT
-        elif complete:
-            state = StepState.STALE if changed else StepState.DONE
-        elif any(not e.passed and e.kind != "start" for e in mine):
-            state = StepState.FAILED
-        elif holds:
-            state = StepState.HELD if step.held_by and (not waits or not next_given) else StepState.LATER
-        else:
-            state = StepState.NEXT
-        if complete or left_out:
+        mine = of_step.get(step.id, ())
+        before = memory.get(step.id)
+        facts = before[1] if before is not None and before[0] is mine else _facts(step, mine, line)
+        first = tuple(f"“{titles[s]}” comes first" for s in step.after if s in titles and s not in proven)
+        state = _state(step, facts, first, next_given)
+        if facts.complete or facts.left_out:
             proven.add(step.id)
         elif state in (StepState.NEXT, StepState.HELD, StepState.FAILED):
             next_given = True
-        beside = tuple(e for e in evidence if e.step == step.id and e.kind in BESIDE and e not in mine)
-        found.append(StepStatus(step, state, tuple(mine), changed, holds, clock_end(step, evidence), beside, lacking))
+        if step.id in waits and any(e.paper for e in facts.mine):
+            unseen_waits.add(step.id)
+        status = StepStatus(
+            step,
+            state,
+            facts.mine,
+            facts.changed,
+            step.held_by + first,
+            facts.clock_ends,
+            facts.beside,
+            facts.lacking,
+            next((waits[s] for s in step.after if s in unseen_waits), ""),
+        )
+        if before is not None and before[1] is facts and _same(before[2], status):
+            status = before[2]
+        memory[step.id] = (mine, facts, status)
+        found.append(status)
     return found
 
 
-def in_force(step: Step, evidence: list[Evidence]) -> list[Evidence]:
+def _same(one: StepStatus, other: StepStatus) -> bool:
+    """Whether two statuses of one step with the same evidence say the same."""
+    return (
+        one.step is other.step
+        and one.state is other.state
+        and one.held_by == other.held_by
+        and one.wait_on_paper == other.wait_on_paper
+    )
+
+
+def _facts(step: Step, evidence: tuple[Evidence, ...], line: Line) -> _Facts:
+    mine = in_force(step, evidence)
+    left_out = bool(mine) and mine[-1].kind == "override"
+    lacking = () if left_out else PROOFS[step.proof].lacking(rules_of(step), mine)
+    return _Facts(
+        mine=tuple(mine),
+        beside=tuple(e for e in evidence if e.kind in ("note", "photo") and e not in mine),
+        changed=_once([c for e in mine for c in _changed(e, line)]),
+        lacking=lacking,
+        clock_ends=clock_end(step, list(evidence)),
+        left_out=left_out,
+        complete=bool(mine) and not lacking and all(e.passed for e in mine),
+        failed=any(not e.passed and e.kind != "start" for e in mine),
+    )
+
+
+def _state(step: Step, facts: _Facts, first: tuple[str, ...], next_given: bool) -> StepState:
+    if facts.left_out:
+        return StepState.LEFT_OUT
+    if facts.complete:
+        return StepState.STALE if facts.changed else StepState.DONE
+    if facts.failed:
+        return StepState.FAILED
+    if step.held_by and (not first or not next_given):
+        return StepState.HELD
+    return StepState.LATER if step.held_by or first else StepState.NEXT
+
+
+def in_force(step: Step, evidence: Sequence[Evidence]) -> list[Evidence]:
     """The latest evidence that proves a step; of a table the latest of each row, of units the latest of each."""
-    kinds = {"start", "tick"} if step.proof == "countdown" else {KIND_OF_PROOF[step.proof]}
-    mine = sorted((e for e in evidence if e.step == step.id and e.kind in kinds | {"override"}), key=lambda e: e.at)
-    if not mine:
-        return []
-    if mine[-1].kind == "override":
+    proof = PROOFS[step.proof]
+    mine = [e for e in evidence if e.step == step.id and e.kind in (*proof.kinds, "override")]
+    if mine and mine[-1].kind == "override":
         return mine[-1:]
-    mine = [e for e in mine if e.kind != "override"]
-    part = {"table": "reference", "units": "unit"}.get(step.proof)
-    if part:
-        latest = {e.data[part]: e for e in mine if isinstance(e.data.get(part), (int, float))}
-        return [latest[r] for r in sorted(latest)]
-    if step.proof == "countdown":
-        starts = [e for e in mine if e.kind == "start"]
-        return mine[-1:] if mine[-1].kind == "tick" and starts else starts[-1:]
-    return mine[-1:]
-
-
-def _lacking(step: Step, mine: list[Evidence]) -> tuple[str, ...]:
-    """What is still to be proven of a step made of parts."""
-    if step.table is not None:
-        read = {e.data["reference"] for e in mine}
-        wanted = step.table.references if step.table.all_rows else step.table.references[-1:]
-        return tuple(f"{float(r):g}" for r in wanted if float(r) not in read)
-    if step.proof == "units":
-        seen = {e.data["unit"] for e in mine}
-        serials = [s for e in mine if (s := e.data.get("serial"))]
-        twice = sorted({s for s in serials if serials.count(s) > 1})
-        absent = tuple(f"unit {n}" for n in range(1, step.units + 1) if n not in seen)
-        return absent + tuple(f"serial number {s} stands at two units" for s in twice)
-    if step.proof == "countdown" and mine and mine[-1].kind == "start":
-        return ("the wait",)
-    if step.items and mine:
-        return tuple(name for key, name in step.items.items() if key not in mine[-1].data)
-    return ()
+    return proof.in_force([e for e in mine if e.kind != "override"])
 
 
 def standing(sheet: list[StepStatus]) -> list[Standing]:
@@ -159,7 +213,7 @@ def _changed(evidence: Evidence, line: Line) -> list[Changed]:
     return changes
 
 
-def _once(changes: tuple[Changed, ...]) -> tuple[Changed, ...]:
+def _once(changes: list[Changed]) -> tuple[Changed, ...]:
     seen: dict[str, Changed] = {}
     for change in changes:
         seen.setdefault(change.field, change)

@@ -20,17 +20,6 @@ PHASES = {
     "loop": "Close the loop",
     "finish": "Hand over",
 }
-PROOFS = {
-    "tick": "done, with your name",
-    "countdown": "the server's clock, then your name",
-    "readings": "readings inside their band",
-    "choice": "what you saw",
-    "list": "each one seen",
-    "table": "a row at each point",
-    "units": "each unit by itself",
-    "turns": "two directions compared",
-    "photo": "a photo",
-}
 YES = 1.0  # how a thing seen is kept beside numbers
 
 

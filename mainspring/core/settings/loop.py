@@ -1,8 +1,8 @@
 """Reference, feedback, controller and rest at no demand."""
 
-from mainspring.core.control.held import action_words, rises_with_speed
-from mainspring.core.control.process import gains_from_model
+from mainspring.core.benches.process import gains_from_model
 from mainspring.core.derived import Derived
+from mainspring.core.held import action_words, rises_with_speed
 from mainspring.core.line import Line
 from mainspring.core.line.applications import HELD
 from mainspring.core.method import COMMON_PRACTICE, DERIVED, Figure, Source, as_figure, given

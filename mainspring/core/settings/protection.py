@@ -20,7 +20,7 @@ ON_OFF = {"on": "On", "off": "Off"}
 )
 def underload(line: Line, derived: Derived) -> Planned:
     """Eighty percent of the power against a shut valve at full speed; a fixed threshold is right only near there."""
-    shut = no_flow_power(derived.curve.c0, FULL_SPEED, derived.best_flow, line.machine.best_efficiency)
+    shut = no_flow_power(derived.pump.curve.c0, FULL_SPEED, derived.machine.best_flow, line.machine.best_efficiency)
     share = share_of(shut, line.motor.rated_power)
     threshold = given("dry_run_threshold", 0.8 * share, "percent", "0.8 × the no-flow power at full speed")
     return Planned(

@@ -6,6 +6,7 @@ from dataclasses import dataclass
 from mainspring.core.derived import Derived
 from mainspring.core.errors import BadEntry, MainspringError, NotKnown
 from mainspring.core.line import Line
+from mainspring.core.line.applications import known_trait
 from mainspring.core.method import COMMON_PRACTICE, DERIVED, Figure, Source
 from mainspring.core.quantity import DIMENSIONS
 from mainspring.core.sentence import Sentence, say
@@ -95,6 +96,8 @@ def setting(
     """Declare a setting; the function derives its planned value."""
 
     def declare(function: SettingFunction) -> SettingFunction:
+        for trait in only:
+            known_trait(trait)
         if id in SETTINGS:
             raise TypeError(f"two settings are called {id}")
         SETTINGS[id] = Setting(id, id.split(".")[0], label, dimension, choices or {}, wrong, only, function)

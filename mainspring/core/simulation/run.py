@@ -6,8 +6,8 @@ from dataclasses import dataclass, field
 import numpy as np
 import numpy.typing as npt
 
+from mainspring.core.benches.process import PIPE_COMPLIANCE, gains_from_model
 from mainspring.core.checks.finding import Verdict, caution, clear
-from mainspring.core.control.process import PIPE_COMPLIANCE, gains_from_model
 from mainspring.core.derived import Derived
 from mainspring.core.errors import NoSolution, check_range
 from mainspring.core.line import Line
@@ -111,13 +111,13 @@ def _config(line: Line, derived: Derived, tuning: LoopTuning) -> npt.NDArray[np.
     config = kernel.Config(
         step=STEP,
         density=WATER_20C,
-        c0=float(derived.curve.c0),
-        c1=float(derived.curve.c1),
-        c2=float(derived.curve.c2),
-        best_flow=float(derived.best_flow),
+        c0=float(derived.pump.curve.c0),
+        c1=float(derived.pump.curve.c1),
+        c2=float(derived.pump.curve.c2),
+        best_flow=float(derived.machine.best_flow),
         best_efficiency=float(line.machine.best_efficiency),
-        suction=float(derived.suction_pressure),
-        sensor_height=float(derived.sensor_height),
+        suction=float(derived.pump.suction_pressure),
+        sensor_height=float(derived.pump.sensor_height),
         tank_volume=float(system.tank_volume) if has_tank else 0.0,
         precharge=float(system.tank_precharge) if has_tank else 0.0,
         pipe_compliance=PIPE_COMPLIANCE,
@@ -186,7 +186,7 @@ def simulate_loop(
     every = max(1, steps // rows)
     trace = np.zeros((-(-steps // every), 5))
     events = np.zeros((2000, 2))
-    speed = min(1.0, float(derived.speed_for(given("demand", story[0][1], "flow"), derived.setpoint_head)))
+    speed = min(1.0, float(derived.machine.speed_for(given("demand", story[0][1], "flow"), derived.pump.setpoint_head)))
     start = np.array([tuning.setpoint, speed, speed])
     happened, highest, energy = kernel.run(_config(line, derived, tuning), level, start, every, trace, events)
     base = float(line.motor.rated_frequency)

@@ -1,4 +1,4 @@
-"""The fan of a line on its ductwork: what the pump's side of `Derived` is for water."""
+"""The fan of a line on its ductwork."""
 
 from functools import cached_property
 
@@ -21,15 +21,33 @@ from mainspring.core.air.fan import (
 )
 from mainspring.core.hydraulics.affinity import speed_in_rpm
 from mainspring.core.line import Line
+from mainspring.core.machine.kind import Machine, Words
 from mainspring.core.method import Figure, assume, given
+from mainspring.core.motor.inertia import reflected_inertia
 from mainspring.core.ratios import multiple_of
 
 SUBSTANTIAL_FLOW = 1e-5  # m³/s; below it a fan moves nothing and its efficiency is no number
 NOTHING_HELD = given("held_pressure", 0.0, "air_pressure", "an open system: dampers as they stand")
 
 
-class FanModel:
+class Fan(Machine):
     """Figures of a fan line, each computed on first use; a missing input raises NotKnown."""
+
+    words = Words(
+        name="fan",
+        throttle="damper",
+        pipe="duct",
+        flow="air_flow",
+        rise="air_pressure",
+        rise_unit="Pa",
+        curve="machine.air_curve",
+        first_part="Held pressure, fan efficiency",
+        hold_why="speed that just makes the held duct pressure",
+        below_hold="the held pressure is not made",
+        too_little="stall side, below",
+        region=(0.6, 1.3),
+        other_speed="A belt drive? Enter the pulleys. Otherwise carried over by the fan laws; check the curve.",
+    )
 
     def __init__(self, line: Line, altitude: Figure) -> None:
         self.line, self.altitude = line, altitude
@@ -121,22 +139,58 @@ class FanModel:
         """Pressure the ductwork needs at a flow while the loop holds."""
         return duct_pressure(self.held, self.resistance, flow)
 
-    def speed_for(self, flow: Figure, pressure: Figure) -> Figure:
+    def speed_for(self, flow: Figure, rise: Figure) -> Figure:
         """Speed ratio that gives a pressure at a flow."""
-        return fan_speed_for(flow, pressure, *self.curve, self.density_ratio)
+        return fan_speed_for(flow, rise, *self.curve, self.density_ratio)
 
     def flow_at(self, speed_ratio: Figure) -> Figure:
         """Flow at a speed into the ductwork, dampers as they stand."""
         return fan_duty_flow(speed_ratio, *self.curve, NOTHING_HELD, self.open_resistance, self.density_ratio)
 
-    def shaft_power(self, flow: Figure, pressure: Figure, speed_ratio: Figure) -> Figure:
+    def shaft_power(self, flow: Figure, rise: Figure, speed_ratio: Figure) -> Figure:
         """Shaft power at a flow, pressure and speed."""
         best = self.line.machine.best_efficiency
         if flow < SUBSTANTIAL_FLOW:
             return fan_no_flow_power(self.curve.c0, speed_ratio, self.best_flow, best, self.density_ratio)
         share = multiple_of(fan_law_flow(flow, speed_ratio, given("full", 1.0, "ratio")), self.best_flow)
-        return fan_shaft_power(flow, pressure, fan_efficiency_at(share, best))
+        return fan_shaft_power(flow, rise, fan_efficiency_at(share, best))
 
-    def fluid_power(self, flow: Figure, pressure: Figure) -> Figure:
+    def fluid_power(self, flow: Figure, rise: Figure) -> Figure:
         """Power in the air."""
-        return air_power(flow, pressure)
+        return air_power(flow, rise)
+
+    @cached_property
+    def hold_speed(self) -> Figure:
+        """Speed ratio that makes the held pressure with the dampers shut."""
+        return self.speed_for(given("no_flow", 0.0, "air_flow", "dampers shut"), self.held)
+
+    def flow_or_none_at(self, speed_ratio: Figure) -> Figure:
+        """Flow at a speed: a fan moves air at any."""
+        return self.flow_at(speed_ratio)
+
+    @property
+    def shape_factor(self) -> float:  # type: ignore[override] # of this air over the air it was drawn for
+        """Pressure goes with density."""
+        return float(self.density_ratio)
+
+    @property
+    def lifts(self) -> bool:
+        """Only where the loop holds a pressure whatever the flow."""
+        return self.held > 0
+
+    def useful_rise(self, rise: Figure) -> Figure:  # noqa: ARG002 the same whatever is made
+        """What the loop holds."""
+        return self.held
+
+    def at_motor(self, inertia: Figure) -> Figure:
+        """Its inertia as the motor feels it through the pulleys."""
+        return reflected_inertia(inertia, self.rpm, self.line.motor.rated_speed)
+
+    def shown_at_outlet(self, rise: Figure) -> Figure:
+        """What is read across the fan."""
+        return rise
+
+    @property
+    def profile(self) -> tuple[tuple[Figure, ...], ...]:
+        """Hours at each flow."""
+        return self.line.duty.air_profile

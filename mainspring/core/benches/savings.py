@@ -123,14 +123,13 @@ def savings_of(line: Line, derived: Derived) -> Savings:
 
     Raises NotKnown for a missing input and NoSolution where the pump cannot do a level at full speed.
     """
-    rows = line.duty.air_profile if derived.fan is not None else line.duty.profile
-    profile = sorted(rows, key=lambda row: -row[0])
+    profile = sorted(derived.machine.profile, key=lambda row: -row[0])
     for flow, _ in profile:
         _check_reachable(derived, flow)
     full_flow = profile[0][0]
-    full_head = derived.required_head(full_flow)
-    full_speed = derived.speed_for(full_flow, full_head)
-    full_input = derived.input_power(derived.shaft_power(full_flow, full_head, full_speed), with_drive=True)
+    full_head = derived.machine.required_head(full_flow)
+    full_speed = derived.machine.speed_for(full_flow, full_head)
+    full_input = derived.input_power(derived.machine.shaft_power(full_flow, full_head, full_speed), with_drive=True)
     levels = [_level(derived, line, flow, hours, full_input, full_flow) for flow, hours in profile]
     hours_all = [level.hours for level in levels]
     throttled = energy_of_profile([level.throttled_input for level in levels], hours_all)
@@ -177,9 +176,9 @@ def _or_none(compute: Callable[[], Figure], missing: list[str]) -> Figure | None
 
 
 def _check_reachable(derived: Derived, flow: Figure) -> None:
-    made, needed = derived.head_at(flow, FULL_SPEED), derived.required_head(flow)
+    made, needed = derived.machine.head_at(flow, FULL_SPEED), derived.machine.required_head(flow)
     if made < needed * 0.9999:
-        machine, unit = ("fan", "Pa") if derived.fan is not None else ("pump", "m")
+        machine, unit = derived.machine.words.name, derived.machine.words.rise_unit
         raise NoSolution(
             f"at {float(flow) * 1000:.3g} L/s the {machine} makes {made:.3g} {unit} at full speed and"
             f" {needed:.3g} {unit} are needed: this level cannot be reached"
@@ -187,11 +186,11 @@ def _check_reachable(derived: Derived, flow: Figure) -> None:
 
 
 def _level(derived: Derived, line: Line, flow: Figure, hours: Figure, full_input: Figure, full_flow: Figure) -> Level:
-    throttled_head = derived.head_at(flow, FULL_SPEED)
-    head = derived.required_head(flow)
-    ratio = derived.speed_for(flow, head)
-    throttled_shaft = derived.shaft_power(flow, throttled_head, FULL_SPEED)
-    shaft = derived.shaft_power(flow, head, ratio)
+    throttled_head = derived.machine.head_at(flow, FULL_SPEED)
+    head = derived.machine.required_head(flow)
+    ratio = derived.machine.speed_for(flow, head)
+    throttled_shaft = derived.machine.shaft_power(flow, throttled_head, FULL_SPEED)
+    shaft = derived.machine.shaft_power(flow, head, ratio)
     throttled_input = derived.input_power(throttled_shaft, with_drive=False)
     taken = derived.input_power(shaft, with_drive=True)
     cube = cube_law_power(full_input, flow, full_flow)
@@ -218,7 +217,6 @@ def _cube_gap(derived: Derived, levels: list[Level]) -> tuple[Part, ...]:
     """What the cube law leaves out, one loss after the other so that they add up to the whole gap."""
     top = levels[0]
     hours = [level.hours for level in levels]
-    first = "Held pressure, fan efficiency" if derived.fan is not None else "Static head and pump efficiency"
 
     def energy(power: Callable[[Level], Figure]) -> Figure:
         return energy_of_profile([power(level) for level in levels], hours)
@@ -228,18 +226,10 @@ def _cube_gap(derived: Derived, levels: list[Level]) -> tuple[Part, ...]:
     with_motor = energy(lambda level: input_power(level.shaft, level.motor_efficiency, top.drive_efficiency))
     real = energy(lambda level: level.input)
     return (
-        Part(first, energy_saved(hydraulic, cube)),
+        Part(derived.machine.words.first_part, energy_saved(hydraulic, cube)),
         Part("Motor at part load", energy_saved(with_motor, hydraulic)),
         Part("Drive at part load", energy_saved(real, with_motor)),
     )
-
-
-def _useful_head(derived: Derived, level: Level) -> Figure:
-    if derived.fan is not None:
-        return derived.fan.held
-    if "holds:pressure" in derived.line.traits:
-        return level.head
-    return derived.held_head
 
 
 def _chain(
@@ -247,8 +237,11 @@ def _chain(
 ) -> Chain:
     """Where the energy of one alternative goes: `stages` give the power left after each loss."""
     hours = [level.hours for level in levels]
-    pipe = "duct" if derived.fan is not None else "pipe"
-    stages = [*stages, (pipe, lambda level: derived.fluid_power(level.flow, _useful_head(derived, level)))]
+    machine = derived.machine
+    stages = [
+        *stages,
+        (machine.words.pipe, lambda level: machine.fluid_power(level.flow, machine.useful_rise(level.head))),
+    ]
     left = taken
     losses = []
     for loss, power in stages:
@@ -259,7 +252,7 @@ def _chain(
 
 
 def _throttled_chain(derived: Derived, levels: list[Level], taken: Figure) -> Chain:
-    machine, valve = ("fan", "damper") if derived.fan is not None else ("pump", "valve")
+    machine = derived.machine
     return _chain(
         derived,
         "Throttled",
@@ -267,13 +260,14 @@ def _throttled_chain(derived: Derived, levels: list[Level], taken: Figure) -> Ch
         taken,
         [
             ("motor", lambda level: level.throttled_shaft),
-            (machine, lambda level: derived.fluid_power(level.flow, level.throttled_head)),
-            (valve, lambda level: derived.fluid_power(level.flow, level.head)),
+            (machine.words.name, lambda level: machine.fluid_power(level.flow, level.throttled_head)),
+            (machine.words.throttle, lambda level: machine.fluid_power(level.flow, level.head)),
         ],
     )
 
 
 def _slowed_chain(derived: Derived, levels: list[Level], taken: Figure) -> Chain:
+    machine = derived.machine
     return _chain(
         derived,
         "Slowed",
@@ -282,6 +276,6 @@ def _slowed_chain(derived: Derived, levels: list[Level], taken: Figure) -> Chain
         [
             ("drive", lambda level: input_power(level.shaft, level.motor_efficiency)),
             ("motor", lambda level: level.shaft),
-            ("fan" if derived.fan is not None else "pump", lambda level: derived.fluid_power(level.flow, level.head)),
+            (machine.words.name, lambda level: machine.fluid_power(level.flow, level.head)),
         ],
     )

@@ -122,14 +122,14 @@ def pressure_time_constant(
 def gains_from_model(line: Line, derived: Derived) -> PiGains:
     """PI gains by SIMC for this line near its least flow, where the process gain is highest."""
     span = line.sensor.range_high - line.sensor.range_low
-    gain = pressure_gain(derived.curve.c0, derived.hold_speed, span)
+    gain = pressure_gain(derived.pump.curve.c0, derived.machine.hold_speed, span)
     flow = line.machine.duty_flow
     if line.system.has("tank_volume") and line.system.has("tank_precharge"):
         compliance: float = tank_compliance(line.system.tank_volume, line.system.tank_precharge, line.control.setpoint)
     else:
         compliance = assume("system.tank_volume", PIPE_COMPLIANCE, None, "no tank entered: pipework alone")
     half_flow = assume("loop.working_flow", flow / 2, "flow", "half the duty flow")
-    tau: Figure = pressure_time_constant(compliance, -derived.curve.c2, half_flow)
+    tau: Figure = pressure_time_constant(compliance, -derived.pump.curve.c2, half_flow)
     dead = assume("loop.dead_time", 0.5, "time", "input filter and sampling of the drive, common practice")
     tau = max(tau, assume("loop.least_time_constant", 1.0, "time", "ramp and inertia of pump and motor"))
     return simc_pi(gain, tau, dead, 3 * dead)

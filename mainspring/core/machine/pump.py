@@ -1,0 +1,225 @@
+"""The pump of a line on its system."""
+
+from functools import cached_property
+
+from mainspring.core.errors import NoSolution
+from mainspring.core.hydraulics.affinity import affinity_flow, affinity_head
+from mainspring.core.hydraulics.power import hydraulic_power, no_flow_power, pump_shaft_power
+from mainspring.core.hydraulics.pump_curve import (
+    PumpCurve,
+    curve_from_duty_point,
+    efficiency_at_speed,
+    no_flow_speed,
+    pump_curve_fit,
+    pump_efficiency,
+    pump_head,
+    speed_for_head,
+)
+from mainspring.core.hydraulics.system_curve import (
+    duty_flow,
+    outlet_pressure,
+    setpoint_head,
+    system_head,
+    system_resistance,
+)
+from mainspring.core.line import Line
+from mainspring.core.machine.kind import Machine, Words
+from mainspring.core.method import Figure, assume, given
+from mainspring.core.quantity import WATER_20C
+from mainspring.core.signal.loop import pressure_at_height
+
+SUBSTANTIAL_FLOW = 1e-7  # m³/s; below it a pump moves nothing and its efficiency is no number
+
+
+class Pump(Machine):
+    """Figures of a pump line, each computed on first use; a missing input raises NotKnown."""
+
+    words = Words(
+        name="pump",
+        throttle="valve",
+        pipe="pipe",
+        flow="flow",
+        rise="head",
+        rise_unit="m",
+        curve="machine.curve",
+        first_part="Static head and pump efficiency",
+        hold_why="speed that just lifts the static or held head",
+        below_hold="no water moves",
+        too_little="recirculation, below",
+        region=(0.7, 1.2),
+        other_speed="Carried over by the affinity laws; check that it is the right curve.",
+    )
+
+    def __init__(self, line: Line) -> None:
+        self.line = line
+
+    @cached_property
+    def rpm(self) -> Figure:
+        """Speed of the pump while the motor runs at full-load speed."""
+        return self.line.motor.rated_speed
+
+    @cached_property
+    def curve(self) -> PumpCurve:
+        """The pump's head curve at the motor's full-load speed (speed ratio 1)."""
+        machine, motor = self.line.machine, self.line.motor
+        rated = motor.rated_speed
+        if not machine.has("curve"):
+            return curve_from_duty_point(
+                assume(
+                    "machine.duty_flow", machine.duty_flow, "flow", "shape of the curve assumed from the duty point"
+                ),
+                machine.duty_head,
+            )
+        points = machine.curve
+        flows = tuple(q for q, _ in points)
+        heads = tuple(h for _, h in points)
+        if machine.has("curve_speed"):  # carried over even where the speeds agree, so that the graph knows both
+            speed = machine.curve_speed
+            flows = tuple(affinity_flow(q, speed, rated) for q in flows)
+            heads = tuple(affinity_head(h, speed, rated) for h in heads)
+        return pump_curve_fit(flows, heads)
+
+    @cached_property
+    def best_flow(self) -> Figure:
+        """Flow at best efficiency at the motor's full-load speed."""
+        machine = self.line.machine
+        if machine.has("curve_speed"):
+            return affinity_flow(machine.best_flow, machine.curve_speed, self.line.motor.rated_speed)
+        return machine.best_flow
+
+    @cached_property
+    def static_head(self) -> Figure:
+        """Head that must be overcome before anything moves."""
+        traits = self.line.traits
+        if "closed" in traits:
+            return given("static_head", 0.0, "head", "a closed loop has none")
+        if "submersible" in traits:
+            return self.line.system.pumping_level
+        return self.line.system.static_head
+
+    @cached_property
+    def suction_pressure(self) -> Figure:
+        """Gauge pressure at the pump's inlet."""
+        traits = self.line.traits
+        if "submersible" in traits or "wet_well" in traits:
+            return given("suction_pressure", 0.0, "pressure", "drawn from an open surface, heads counted from it")
+        return self.line.system.suction_pressure
+
+    @cached_property
+    def sensor_height(self) -> Figure:
+        """Height of the pressure sensor above where the head is counted from."""
+        if "submersible" in self.line.traits:
+            return self.line.system.pumping_level
+        if self.line.sensor.has("height"):
+            return self.line.sensor.height
+        return assume("sensor.height", 0.0, "head", "not measured: taken as level with the pump inlet")
+
+    def _known_point(self) -> tuple[Figure, Figure]:
+        system, machine = self.line.system, self.line.machine
+        if system.has("known_head") or system.has("known_flow"):
+            return system.known_head, system.known_flow
+        return machine.duty_head, machine.duty_flow
+
+    @cached_property
+    def resistance(self) -> Figure:
+        """Resistance of the system, from one known point, or from the pump's duty point."""
+        head, flow = self._known_point()
+        return system_resistance(head, self.static_head, flow)
+
+    @cached_property
+    def setpoint_head(self) -> Figure:
+        """Head the pump makes to hold the setpoint: at the sensor, or across the circuit."""
+        setpoint = self.line.control.setpoint
+        if "holds:differential" in self.line.traits:
+            level = given("suction_pressure", 0.0, "pressure", "a difference counts from nothing")
+            return setpoint_head(setpoint, level)
+        return setpoint_head(setpoint, self.suction_pressure, self.sensor_height)
+
+    @cached_property
+    def held_resistance(self) -> Figure:
+        """Resistance of a circuit before the far end, where its differential pressure is held."""
+        if self.line.value("control.dp_place") == "pump":
+            return given("resistance", 0.0, "pipe_resistance", "held across the pump")
+        head, flow = self._known_point()
+        return system_resistance(head, self.setpoint_head, flow)
+
+    def required_head(self, flow: Figure) -> Figure:
+        """Head that has to be made at a flow: what the loop holds, and what lies before it."""
+        _ = self.line.line.application
+        if "holds:pressure" in self.line.traits:
+            return self.setpoint_head
+        if "holds:differential" in self.line.traits:
+            return system_head(self.setpoint_head, self.held_resistance, flow)
+        return system_head(self.static_head, self.resistance, flow)
+
+    @cached_property
+    def held(self) -> Figure:
+        """Head that must be overcome at no flow."""
+        _ = self.line.line.application
+        if self.line.applies(("holds:pressure", "holds:differential")):
+            return self.setpoint_head
+        return self.static_head
+
+    @cached_property
+    def hold_speed(self) -> Figure:
+        """Speed ratio that holds the setpoint and moves nothing."""
+        found = no_flow_speed(self.held, self.curve.c0)
+        if found > 1.2:
+            raise NoSolution(
+                f"the pump reaches {self.curve.c0:.1f} m at no flow and {float(self.held):.1f} m are wanted:"
+                " it can never hold the setpoint"
+            )
+        return found
+
+    def flow_at(self, speed_ratio: Figure) -> Figure:
+        """Flow at a speed into the open system (system curve)."""
+        return duty_flow(speed_ratio, *self.curve, self.static_head, self.resistance)
+
+    def flow_or_none_at(self, speed_ratio: Figure) -> Figure:
+        """Flow at a speed, also below the one that lifts the static head."""
+        if self.curve.c0 * speed_ratio**2 <= self.static_head:
+            return given("no_flow", 0.0, "flow", "below the speed that lifts the static head")
+        return self.flow_at(speed_ratio)
+
+    def speed_for(self, flow: Figure, rise: Figure) -> Figure:
+        """Speed ratio that gives a head at a flow."""
+        return speed_for_head(flow, rise, *self.curve)
+
+    def head_at(self, flow: Figure, speed_ratio: Figure) -> Figure:
+        """Pump head at a flow and speed."""
+        return pump_head(flow, speed_ratio, *self.curve)
+
+    def shaft_power(self, flow: Figure, rise: Figure, speed_ratio: Figure) -> Figure:
+        """Shaft power at a flow, head and speed; efficiency corrected for speed."""
+        best = self.line.machine.best_efficiency
+        if flow < SUBSTANTIAL_FLOW:
+            return no_flow_power(self.curve.c0, speed_ratio, self.best_flow, best)
+        eta = efficiency_at_speed(pump_efficiency(flow, speed_ratio, self.best_flow, best), speed_ratio)
+        return pump_shaft_power(flow, rise, eta, WATER_20C)
+
+    def fluid_power(self, flow: Figure, rise: Figure) -> Figure:
+        """Power in the water."""
+        return hydraulic_power(flow, rise)
+
+    def useful_rise(self, rise: Figure) -> Figure:
+        """What is held at the outlet is of use whole; else only what lifts."""
+        return rise if "holds:pressure" in self.line.traits else self.held
+
+    def shown_at_outlet(self, rise: Figure) -> Figure:
+        """What a gauge at the outlet shows."""
+        return self.pressure_at_gauge(rise)
+
+    @property
+    def profile(self) -> tuple[tuple[Figure, ...], ...]:
+        """Hours at each flow."""
+        return self.line.duty.profile
+
+    def pressure_at_gauge(self, head: Figure) -> Figure:
+        """Gauge pressure at the outlet of a pump on the surface, or at the well head of a submersible."""
+        outlet = outlet_pressure(self.suction_pressure, head)
+        if "submersible" not in self.line.traits:
+            return outlet
+        return max(
+            pressure_at_height(outlet, self.static_head),
+            given("well_head", 0.0, "pressure", "the water has not reached the well head"),
+        )

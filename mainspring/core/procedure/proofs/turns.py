@@ -1,0 +1,65 @@
+"""Two directions of rotation compared, where the shaft cannot be seen."""
+
+from collections.abc import Mapping
+from dataclasses import replace
+from typing import Any
+
+from mainspring.core.errors import BadEntry
+from mainspring.core.procedure.evidence import Evidence
+from mainspring.core.procedure.proofs.kind import (
+    Answer,
+    Paper,
+    Proof,
+    Read,
+    Told,
+    blanks_of,
+    numbers,
+    told_readings,
+)
+from mainspring.core.procedure.rules import Rules
+from mainspring.core.procedure.step import Step
+from mainspring.core.sentence import in_sentence
+
+APART = 0.05  # directions closer than this tell nothing (common practice)
+
+
+class Turns(Proof):
+    """The same opening, both ways round; the direction that delivers more is right."""
+
+    id, kind, words = "turns", "turns", "two directions compared"
+
+    def judge(self, rules: Rules, data: Mapping[str, Any], made: Evidence, earlier: list[Evidence]) -> Evidence:
+        values = numbers(rules.numbers, data)
+        left = data.get("choice")
+        if not isinstance(left, str) or left not in rules.choices:
+            raise BadEntry("direction left", left, ", ".join(rules.choices))
+        better = better_turn(values)
+        if better is None:
+            raise BadEntry("the two directions", "the same", "readings that differ by more than 5 %: read both again")
+        return replace(made, data={**values, "choice": left, "better": better}, passed=left == better)
+
+    def told(self, evidence: Evidence, step: Step) -> Told:
+        chosen = str(evidence.data.get("choice"))
+        label = (step.choices or {}).get(chosen, chosen)
+        return [*told_readings(evidence.data, step.readings), in_sentence(label), ", "]
+
+    def on_paper(self, step: Step, system: str) -> Paper:
+        return Paper(blanks_of(step, system), [*step.items.values(), *(step.choices or {}).values()])
+
+    def sample(self, step: Step, read: Read) -> list[Answer]:
+        return [("turns", {"first_pressure": 2.1e5, "second_pressure": 3.9e5, "choice": "second"}, 0.0)]
+
+
+def better_turn(values: Mapping[str, float]) -> str | None:
+    """The direction of rotation that delivers more: by flow where both were read, else by pressure.
+
+    None when they are within 5 %. More flow at the same opening is more pressure too; a centrifugal pump running
+    backwards still gives some of both (common practice).
+    """
+    for name in ("flow", "pressure"):
+        first, second = values.get(f"first_{name}"), values.get(f"second_{name}")
+        if first is None or second is None:
+            continue
+        if abs(first - second) > APART * max(abs(first), abs(second)):
+            return "first" if first > second else "second"
+    return None
