@@ -1,6 +1,7 @@
 """Put the demo into an empty store, through the same judgement that real evidence meets."""
 
 import uuid
+from dataclasses import replace
 from datetime import datetime, timedelta
 from typing import Any
 
@@ -8,15 +9,17 @@ from peewee import MySQLDatabase
 
 from mainspring.core.assess import Assessment, assess
 from mainspring.core.line import parse_line
-from mainspring.core.line.record import SCHEMA_VERSION
 from mainspring.core.method import Figure
-from mainspring.core.procedure import Evidence, judge_evidence
+from mainspring.core.procedure import Evidence, Visit, judge_evidence
 from mainspring.demo import fans, pumps
 from mainspring.demo.evidence import GAUGE, METER, answers
 from mainspring.demo.sites import MARROW, ORRENDALE, demo_id
+from mainspring.service.lines import make_line
+from mainspring.service.opened import read_line
+from mainspring.service.summary import summary_of
 from mainspring.store import repository
 from mainspring.store.database import transact
-from mainspring.store.repository import KeptEvidence
+from mainspring.store.repository import Change, KeptSetting
 
 WHO = "R. Tally"
 
@@ -114,27 +117,32 @@ def _line(
     line, problems = parse_line(record)
     assert not problems, problems
     key = demo_id(tag)
-    repository.create_line(key, site, tag, title, line.to_data(), SCHEMA_VERSION, {}, WHO)
+    make_line(key, site, tag, title, line.to_data(), WHO)
     assessment = assess(line)
-    if settings:
-        _leave_settings(key, assessment, settings)
+    visits: tuple[Visit, ...] = ()
+    evidence: tuple[Evidence, ...] = ()
     if began is not None and upto is not None:
         kept = _evidence(assessment, began, upto, rows)
         ended = kept[-1].at + timedelta(minutes=10) if not upto else None
-        tools: list[dict[str, Any]] = [METER, GAUGE] if "pump" in line.traits else [METER]
-        visit = repository.KeptVisit(str(uuid.uuid5(uuid.UUID(key), "visit")), "start-up", WHO, began, tools, "", ended)
-        repository.put_visit(key, visit, WHO)
-        for i, evidence in enumerate(kept):
-            repository.add_evidence(key, _kept(tag, i, evidence, visit.id))
+        tools = (METER, GAUGE) if "pump" in line.traits else (METER,)
+        visits = (Visit(str(uuid.uuid5(uuid.UUID(key), "visit")), "start-up", WHO, began, tools, "", ended),)
+        evidence = tuple(_kept(tag, i, e, visits[0].id) for i, e in enumerate(kept))
+    left = _settings_left(assessment, settings) if settings else ()
+    change = Change(WHO, evidence=evidence, visits=visits, settings=left)
+    before = read_line(key, None)
+    if change and before.head.seq == 1:  # else it is there already
+        repository.write(before.before(), change, summary_of(before.after(change)))
 
 
-def _leave_settings(line_id: str, assessment: Assessment, share: float) -> None:
+def _settings_left(assessment: Assessment, share: float) -> tuple[KeptSetting, ...]:
     planned = [row for row in assessment.settings if row.planned is not None]
+    found = []
     for row in planned[: round(share * len(planned))]:
         assert row.planned is not None
         value = row.planned.value
         left = round(float(value), 4) if isinstance(value, Figure) else value
-        repository.put_setting(line_id, row.setting.id, "left", left, WHO)
+        found.append(KeptSetting(row.setting.id, "left", left, WHO, repository.now()))
+    return tuple(found)
 
 
 def _evidence(assessment: Assessment, began: datetime, upto: str, rows: int) -> list[Evidence]:
@@ -156,18 +164,6 @@ def _evidence(assessment: Assessment, began: datetime, upto: str, rows: int) -> 
     return kept
 
 
-def _kept(tag: str, index: int, evidence: Evidence, visit: str) -> KeptEvidence:
+def _kept(tag: str, index: int, evidence: Evidence, visit: str) -> Evidence:
     key = str(uuid.uuid5(uuid.UUID(demo_id(tag)), str(index)))
-    return KeptEvidence(
-        key,
-        evidence.step,
-        evidence.kind,
-        evidence.data,
-        evidence.leaves,
-        evidence.passed,
-        evidence.by,
-        evidence.at,
-        evidence.note,
-        visit,
-        METER if evidence.kind == "readings" else None,
-    )
+    return replace(evidence, id=key, visit=visit, instrument=METER if evidence.kind == "readings" else None)

@@ -1,8 +1,7 @@
 """Curves out of files that others wrote: comma-separated values, and the curves of an EPANET network (.inp)."""
 
 import csv
-import io
-import re
+import math
 from dataclasses import dataclass
 
 from mainspring.core.errors import BadEntry
@@ -22,7 +21,12 @@ EPANET_FLOW = {
     "CMD": (1 / 86400, "m"),
     "CMS": (1.0, "m"),
 }
-LONGEST = 60
+LONGEST = 60  # points of a curve
+MOST_CURVES = 200
+MOST_LINES = 20_000
+LINE_LIMIT = 1000  # characters; so every line costs little, whatever stands in it
+CELL_LIMIT = 60
+MARKS = "\t;,"  # between columns, the surer first: where one of the first two stands, a comma is a decimal mark
 
 
 @dataclass(frozen=True)
@@ -38,7 +42,12 @@ def read_curves(text: str, flow: str, rise: str, system: str) -> list[NamedCurve
 
     Raises BadEntry naming the line that cannot be read, or when there is no curve in it.
     """
-    if re.search(r"^\s*\[CURVES\]", text, re.MULTILINE | re.IGNORECASE):
+    lines = text.splitlines()
+    longest = max(map(len, lines), default=0)
+    if len(lines) > MOST_LINES or longest > LINE_LIMIT:
+        most = f"up to {MOST_LINES} lines of up to {LINE_LIMIT} characters"
+        raise BadEntry("curve file", f"{len(lines)} lines, the longest of {longest} characters", most)
+    if any(line.strip().upper() == "[CURVES]" for line in lines):
         if flow != "flow":
             raise BadEntry("curve file", "an EPANET network", "a pump's curve; for a fan a table of flow and pressure")
         return read_epanet(text)
@@ -61,7 +70,11 @@ def read_epanet(text: str) -> list[NamedCurve]:
         try:
             x, y = float(words[1]), float(words[2])
         except ValueError:
-            raise BadEntry("curve of the network", " ".join(words), "a name and two numbers") from None
+            x = y = math.nan
+        if not (math.isfinite(x) and math.isfinite(y)):
+            raise BadEntry("curve of the network", " ".join(words), "a name and two numbers")
+        if words[0] not in curves and len(curves) == MOST_CURVES:
+            raise BadEntry("network", f"more than {MOST_CURVES} curves", f"up to {MOST_CURVES}")
         curves.setdefault(words[0], []).append((x * factor, y * metre))
     heads = {
         words[i + 1]
@@ -88,27 +101,42 @@ def _sections(text: str) -> dict[str, list[list[str]]]:
 
 
 def read_table(text: str, flow: str, rise: str, system: str) -> NamedCurve:
-    """Two columns, flow first; a heading may name the units, as in "Q [m3/h], H [m]" """
-    sample = text.strip().splitlines()[0] if text.strip() else ""
-    mark = next((m for m in ("\t", ";", ",") if m in sample), ",")
+    """Two columns, flow first; a heading may name the units, as in "Q [m3/h]; H [m]".
+
+    Columns stand apart by tabs, semicolons or commas; numbers have a point or, between the first two, a comma.
+    """
+    rows = [row for row in text.splitlines() if row.strip()]
+    mark = next((m for m in MARKS if rows and all(m in row for row in rows[:2])), ",")
     kinds = (DIMENSIONS[flow], DIMENSIONS[rise])
     default = [k.us if system == "us" else k.si for k in kinds]
     points: list[tuple[float, float]] = []
-    for number, row in enumerate(csv.reader(io.StringIO(text), delimiter=mark), 1):
+    for number, row in enumerate(csv.reader(rows, delimiter=mark), 1):
         cells = [c.strip() for c in row[:2]]
         if not any(cells):
             continue
         if len(cells) < 2:
             raise BadEntry(f"line {number}", mark.join(row), "a flow and a value beside it")
-        if not points and not re.match(r"^[+-]?[\d.,]", cells[0]):
-            for i, cell in enumerate(cells):
-                named = re.search(r"[\[(]([^\])]+)[\])]|\bin\s+(\S+)$", cell)
-                if named:
-                    default[i] = kinds[i].unit(named.group(1) or named.group(2)).symbol
+        if max(map(len, cells)) > CELL_LIMIT:
+            raise BadEntry(f"line {number}", mark.join(row), f"cells of up to {CELL_LIMIT} characters")
+        if not points and not cells[0].lstrip("+-")[:1].isdigit() and cells[0][:1] not in ".,":
+            named = [_unit_named(cell) for cell in cells]
+            default = [k.unit(n).symbol if n else d for k, n, d in zip(kinds, named, default, strict=True)]
             continue
         pair = [k.parse(c, f"line {number}", d) for k, c, d in zip(kinds, cells, default, strict=True)]
+        if len(points) == LONGEST:
+            raise BadEntry("curve", f"more than {LONGEST} points", f"1 to {LONGEST} points")
         points.append((pair[0], pair[1]))
     return NamedCurve("", _checked("curve", points))
+
+
+def _unit_named(heading: str) -> str:
+    """The unit that a heading names: in brackets, or after "in"; empty when it names none."""
+    for left, right in ("[]", "()"):
+        inside = heading.partition(left)[2].partition(right)
+        if inside[1]:
+            return inside[0].strip()
+    words = heading.split()
+    return words[-1] if len(words) > 1 and words[-2] == "in" else ""
 
 
 def _checked(name: str, points: list[tuple[float, float]]) -> tuple[tuple[float, float], ...]:

@@ -1,21 +1,22 @@
 """The benches: loop, proof and savings, and the curves beside them."""
 
-from typing import Any
+from collections.abc import Callable
 
-from peewee import MySQLDatabase
 from pydantic import BaseModel
 
 from mainspring.core.assess import assess, key_figures
+from mainspring.core.benches.motor_proof import Estimate, proof_of
+from mainspring.core.benches.savings import DISCOUNT, YEARS, Chain, Level, Part, Savings, savings_of
 from mainspring.core.derived import Derived
-from mainspring.core.energy.savings import DISCOUNT, YEARS, Chain, Level, Part, Savings, savings_of
 from mainspring.core.errors import BadEntry, MainspringError
-from mainspring.core.line import Line, parse_line
+from mainspring.core.line import Line
 from mainspring.core.method import Figure
-from mainspring.core.motor.proof import Estimate, proof_of
 from mainspring.core.procedure.status import StepStatus
 from mainspring.core.simulation import LoopTuning, simulate_loop, tuning_for
 from mainspring.service.curves import CurvesView, curves_view
-from mainspring.service.lines import BadRecord, Opened, assessment_view, open_line, with_site_of, working_for
+from mainspring.service.errors import BadRecord
+from mainspring.service.lines import assessment_view, working_for
+from mainspring.service.opened import Opened
 from mainspring.service.run import run_view
 from mainspring.service.sheet import sheet_view
 from mainspring.service.views import FigureView, Ledger, WorkingView
@@ -134,9 +135,8 @@ class SavingsView(BaseModel):
     discount: float
 
 
-def loop_view(db: MySQLDatabase, record: dict[str, Any], site_id: str | None, tried: dict[str, float]) -> LoopView:
+def loop_view(line: Line, problems: dict[str, BadEntry], tried: dict[str, float]) -> LoopView:
     """Try the loop of a record with some values moved."""
-    line, problems = parse_line(with_site_of(db, record, site_id))
     if problems:
         raise BadRecord(problems)
     return _loop(_with_setpoint(line, tried), tried)[0]
@@ -335,11 +335,8 @@ def _chain(ledger: Ledger, chain: Chain) -> ChainView:
     )
 
 
-def draft_working(
-    db: MySQLDatabase, record: dict[str, Any], site_id: str | None, key: str, tried: dict[str, float] | None = None
-) -> WorkingView:
+def draft_working(line: Line, key: str, tried: dict[str, float] | None = None) -> WorkingView:
     """The working of a figure in the assessment, or on the loop and savings bench, of a record being typed."""
-    line, _ = parse_line(with_site_of(db, record, site_id))
     if key.startswith(("meaning.", "line.held_head", "region.")):
         return working_for(_loop(_with_setpoint(line, tried or {}), tried or {})[1].figures, key)
     assessment = assess(line)
@@ -350,19 +347,19 @@ def draft_working(
     return working_for(figures, key)
 
 
-def line_working(db: MySQLDatabase, line_id: str, key: str) -> WorkingView:
+_OF_LINE: dict[str, Callable[[Opened], Ledger]] = {
+    "setting": lambda opened: sheet_view(opened)[1],
+    "step": lambda opened: run_view(opened)[1],
+    "proof": lambda opened: proof_view(opened)[1],
+    "savings": lambda opened: savings_view(opened.line, opened.assessment.derived)[1],
+}
+
+
+def line_working(opened: Opened, key: str) -> WorkingView:
     """The working of any figure shown of a saved line."""
-    opened = open_line(db, line_id)
-    figures: dict[str, Figure] = {}
-    prefix = key.split(".")[0]
-    if prefix == "setting":
-        figures = sheet_view(opened)[1].figures
-    elif prefix == "step":
-        figures = run_view(opened)[1].figures
-    elif prefix == "proof":
-        figures = proof_view(opened)[1].figures
-    elif prefix == "savings":
-        figures = savings_view(opened.line, opened.assessment.derived)[1].figures
-    else:
-        figures = assessment_view(opened.assessment, {})[1].figures
-    return working_for(figures, key)
+    make = _OF_LINE.get(key.split(".")[0], _verdicts)
+    return working_for(make(opened).figures, key)
+
+
+def _verdicts(opened: Opened) -> Ledger:
+    return assessment_view(opened.assessment, {})[1]

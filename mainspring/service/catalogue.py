@@ -4,17 +4,15 @@ from typing import Any
 
 from pydantic import BaseModel
 
-import mainspring.core.assess
-import mainspring.core.energy.savings
-import mainspring.core.motor.proof
-import mainspring.core.simulation  # noqa: F401 with the three above, registers every method
 from mainspring.core.errors import BadEntry
 from mainspring.core.line import GROUPS, STATIONS, Choice, Flags, Points, Quantity
 from mainspring.core.line.fields import Field
-from mainspring.core.method import METHODS, Figure, Method, Parameter, find_method, given
+from mainspring.core.method import METHODS, Figure, Method, Parameter, find_method, given, register_all
 from mainspring.core.quantity import DIMENSIONS
 from mainspring.core.working import pretty, working_of
 from mainspring.service.views import WorkingView, working_view
+
+register_all()
 
 
 class UnitView(BaseModel):

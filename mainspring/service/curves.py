@@ -1,9 +1,8 @@
 """Curves of machine and system for the screen, the regions where nobody should run, and the point under a finger."""
 
 from collections.abc import Callable
-from typing import Any, TypeVar
+from typing import TypeVar
 
-from peewee import MySQLDatabase
 from pydantic import BaseModel
 
 from mainspring.core.assess import key_figures
@@ -13,10 +12,9 @@ from mainspring.core.errors import MainspringError, NoSolution
 from mainspring.core.hydraulics.affinity import speed_in_rpm
 from mainspring.core.hydraulics.system_curve import setpoint_head
 from mainspring.core.limits import Reason, highest_reasons, lowest_reasons, strictest
-from mainspring.core.line import Line, parse_line
+from mainspring.core.line import Line
 from mainspring.core.method import Figure, given
 from mainspring.core.sentence import Sentence, say
-from mainspring.service.lines import with_site_of
 from mainspring.service.views import FigureView, Ledger
 from mainspring.service.views import Part as SentencePart
 
@@ -76,12 +74,10 @@ class Shape:
 
     def __init__(self, line: Line, derived: Derived) -> None:
         self.line, self.derived = line, derived
-        fan = derived.fan
-        factor = float(fan.density_ratio) if fan is not None else 1.0
-        curve = fan.curve if fan is not None else derived.curve
-        self.c0, self.c1, self.c2 = (float(c) * factor for c in curve)
+        self.machine = derived.machine
+        self.c0, self.c1, self.c2 = (float(c) * self.machine.shape_factor for c in self.machine.curve)
         self.base = float(line.motor.rated_frequency)
-        self.assumed = not line.has("machine.air_curve" if fan is not None else "machine.curve")
+        self.assumed = not line.has(self.machine.words.curve)
         root = (self.c1**2 - 4 * self.c2 * 0.85 * self.c0) ** 0.5
         self.run_out = (-self.c1 - root) / (2 * self.c2)  # where 15 % of the shut-off value is left
 
@@ -149,19 +145,18 @@ def _or_none(make: Callable[[], T]) -> T | None:
 
 
 def _held(shape: Shape, ledger: Ledger) -> FigureView | None:
-    derived = shape.derived
-    held = derived.fan.held if derived.fan is not None else derived.held_head
+    held = shape.machine.held
     return ledger.figure("line.held_head", held) if held > 0 else None
 
 
 def _system(shape: Shape) -> CurveView:
-    derived, dimension = shape.derived, "air_flow" if shape.derived.fan is not None else "flow"
+    derived, dimension = shape.derived, shape.machine.words.flow
     flows = shape.flows(shape.run_out)
     if "holds:pressure" in shape.line.traits:  # the open pipework; what is held is drawn as a level
-        static, k = float(derived.static_head), float(derived.resistance)
+        static, k = float(derived.pump.static_head), float(derived.pump.resistance)
         rises = [static + k * q * q for q in flows]
     else:
-        rises = [float(derived.required_head(given("flow", q, dimension))) for q in flows]
+        rises = [float(derived.machine.required_head(given("flow", q, dimension))) for q in flows]
     return CurveView(label_frequency=None, flows=flows, rises=rises)
 
 
@@ -181,17 +176,17 @@ Region = tuple[str, list[float], list[float], Sentence]
 
 
 def _below_hold(shape: Shape) -> Region | None:
-    speed = float(shape.derived.hold_speed)
+    speed = float(shape.derived.machine.hold_speed)
     if speed < 0.05:
         return None
-    what = "the held pressure is not made" if shape.derived.fan is not None else "no water moves"
+    what = shape.machine.words.below_hold
     return _below(shape, "hold", speed, say("below {f} " + what, f=shape.derived.hold_frequency))
 
 
 def _below_lowest(shape: Shape) -> Region | None:
     ruling: Reason = strictest(lowest_reasons(shape.line, shape.derived), highest=True)
     speed = float(ruling.figure) / shape.base
-    if speed <= float(shape.derived.hold_speed) * 1.005:
+    if speed <= float(shape.derived.machine.hold_speed) * 1.005:
         return None
     return _below(shape, "lowest", speed, say("lowest speed {f}: " + ruling.words, f=ruling.figure))
 
@@ -203,10 +198,7 @@ def _below(shape: Shape, name: str, speed: float, words: Sentence) -> Region:
 
 
 def _region_limits(shape: Shape) -> tuple[float, float, float]:
-    fan = shape.derived.fan
-    if fan is not None:
-        return float(fan.best_flow), 0.6, 1.3
-    return float(shape.derived.best_flow), 0.7, 1.2
+    return float(shape.machine.best_flow), *shape.machine.words.region
 
 
 def _too_little(shape: Shape) -> Region:
@@ -214,7 +206,7 @@ def _too_little(shape: Shape) -> Region:
     edge = min(share * best, shape.run_out)
     up = [i / 20 for i in range(21)]
     back = shape.flows(0.0, edge)
-    words = "stall side, below" if shape.derived.fan is not None else "recirculation, below"
+    words = shape.machine.words.too_little
     return (
         "too_little",
         [*(edge * s for s in up), *back],
@@ -240,10 +232,10 @@ def _too_much(shape: Shape) -> Region | None:
 
 def _above_rating(shape: Shape) -> Region | None:
     line, derived = shape.line, shape.derived
-    if derived.fan is not None or "holds:differential" in line.traits:
+    if "fan" in line.traits or "holds:differential" in line.traits:
         return None
-    height = derived.static_head if "submersible" in line.traits else given("height", 0.0, "head")
-    allowed = float(setpoint_head(line.system.pressure_rating, derived.suction_pressure, height))
+    height = derived.pump.static_head if "submersible" in line.traits else given("height", 0.0, "head")
+    allowed = float(setpoint_head(line.system.pressure_rating, derived.pump.suction_pressure, height))
     if allowed >= shape.c0:
         return None
     flows = [q for q in shape.flows(shape.run_out) if shape.rise(q) >= allowed]
@@ -255,32 +247,30 @@ def _above_rating(shape: Shape) -> Region | None:
     )
 
 
-def draft_curves(db: MySQLDatabase, record: dict[str, Any], site_id: str | None) -> CurvesView:
+def draft_curves(line: Line) -> CurvesView:
     """The curves of a record being typed."""
-    line, _ = parse_line(with_site_of(db, record, site_id))
     return curves_view(line, Derived(line), Ledger())
 
 
-def point_view(db: MySQLDatabase, record: dict[str, Any], site_id: str | None, flow: float, rise: float) -> PointView:
+def point_view(line: Line, flow: float, rise: float) -> PointView:
     """Speed, power and warnings of a point dragged on the chart.
 
     Raises NotKnown while the curve cannot be told, NoSolution where no speed reaches the point.
     """
-    line, _ = parse_line(with_site_of(db, record, site_id))
     derived = Derived(line)
     shape = Shape(line, derived)
-    kinds = ("air_flow", "air_pressure") if derived.fan is not None else ("flow", "head")
-    at_flow, at_rise = given("flow", flow, kinds[0], "dragged"), given("rise", rise, kinds[1], "dragged")
-    ratio = derived.speed_for(at_flow, at_rise)
+    words = shape.machine.words
+    at_flow, at_rise = given("flow", flow, words.flow, "dragged"), given("rise", rise, words.rise, "dragged")
+    ratio = derived.machine.speed_for(at_flow, at_rise)
     if not 0 < ratio <= 2:
         raise NoSolution("no speed of this machine reaches that point")
     frequency = frequency_of_speed(ratio, line.motor.rated_frequency)
-    shaft = derived.shaft_power(at_flow, at_rise, ratio)
+    shaft = derived.machine.shaft_power(at_flow, at_rise, ratio)
     rated = line.value("motor.rated_power")
     taken = _or_none(lambda: derived.input_power(shaft, with_drive=True)) if rated and shaft < 1.4 * rated else None
     return PointView(
         frequency=float(frequency),
-        speed=float(speed_in_rpm(ratio, derived.fan.rpm if derived.fan is not None else line.motor.rated_speed)),
+        speed=float(speed_in_rpm(ratio, shape.machine.rpm)),
         shaft_power=float(shaft),
         input_power=float(taken) if taken is not None else 0.0,
         reachable=float(frequency) <= shape.base * 1.0005,

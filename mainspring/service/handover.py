@@ -1,30 +1,19 @@
-"""Hand-over: what is missing, and the files that leave the house."""
+"""Hand-over: what is missing, and the pages and the table that leave the house."""
 
-import uuid
 from dataclasses import dataclass
-from typing import Any
-
-from peewee import MySQLDatabase
 
 from mainspring.core.checks import Severity
-from mainspring.core.errors import BadEntry
-from mainspring.core.line import parse_line
-from mainspring.core.line.record import SCHEMA_VERSION
 from mainspring.core.procedure import PHASES, PROOFS, StepState, StepStatus, standing
 from mainspring.core.quantity import DIMENSIONS, round_significant
-from mainspring.core.sentence import show
-from mainspring.core.settings import SETTINGS
-from mainspring.exchange import line_json, settings_csv
+from mainspring.exchange import settings_csv
 from mainspring.exchange.handover_pdf import HandoverPage, render_pdf
 from mainspring.exchange.run_sheet_pdf import PaperStep, RunSheetPages, render_run_sheet
 from mainspring.service.bench import baseline_row, proof_view, savings_view
-from mainspring.service.lines import BadRecord, Opened, check_name, check_record, refresh_summary
-from mainspring.service.run import PURPOSES, open_visit, run_view
+from mainspring.service.opened import Opened
+from mainspring.service.run import run_view
 from mainspring.service.sheet import sheet_view
-from mainspring.service.views import FigureView, InstrumentView, SettingView
+from mainspring.service.views import FigureView, SettingView
 from mainspring.store import repository
-from mainspring.store.database import transact
-from mainspring.store.repository import KeptEvidence, KeptVisit
 
 
 @dataclass(frozen=True)
@@ -147,7 +136,7 @@ def _state(state: StepState) -> str:
 
 def run_sheet_pdf(opened: Opened, system: str, paper: str) -> bytes:
     """The run sheet on paper."""
-    visit = open_visit(opened.visits)
+    visit = opened.visit
     steps = []
     before = ""
     for number, status in enumerate(opened.sheet, 1):
@@ -161,7 +150,7 @@ def run_sheet_pdf(opened: Opened, system: str, paper: str) -> bytes:
             title=opened.kept.title,
             printed=f"{repository.now():%Y-%m-%d %H:%M} UTC",
             paper=paper,
-            instruments=[] if visit is None else [i["name"] for i in visit.instruments],
+            instruments=[] if visit is None else [i.name for i in visit.instruments],
             steps=steps,
         )
     )
@@ -170,49 +159,20 @@ def run_sheet_pdf(opened: Opened, system: str, paper: str) -> bytes:
 def _paper_step(number: int, phase: str, status: StepStatus, system: str) -> PaperStep:
     step, last = status.step, status.evidence[-1] if status.evidence else None
     done = status.done_or_left_out and last is not None
-    blanks = [
-        (f"{r.label}, {_unit(r.dimension, system)}", "" if r.expected is None else f"expect {show(r.expected, system)}")
-        for r in step.readings
-    ]
-    if step.proof == "countdown" and step.seconds is not None:
-        blanks = [("From", ""), (f"To, at least {show(step.seconds, system)} later", "")]
-    boxes = list(step.items.values()) + list((step.choices or {}).values())
-    if step.choices is None or not set(step.schools) & set(step.choices):
-        boxes += [
-            f"{school.label}{'' if school.expected is None else f', expect {show(school.expected, system)}'}"
-            for school in step.schools.values()
-        ]
-    heads, rows = [], []
-    if step.table is not None:
-        dimension = step.table.references[0].dimension or "ratio"
-        heads = [_unit(dimension, system), *(f"{c.label}, {_unit(c.dimension, system)}" for c in step.table.columns)]
-        for i, reference in enumerate(step.table.references):
-            expected = step.table.expected[i] if step.table.expected else {}
-            rows.append(
-                [
-                    _number(float(reference), dimension, system),
-                    *(
-                        _number(float(expected[c.id]), c.dimension, system, 4) if c.id in expected else ""
-                        for c in step.table.columns
-                    ),
-                ]
-            )
-    if step.units:
-        heads = ["Unit", "Serial number", *step.items.values()]
-        rows = [[str(n + 1)] + [""] * (len(heads) - 1) for n in range(step.units)]
-        boxes = []
+    proof = PROOFS[step.proof]
+    paper = proof.on_paper(step, system)
     return PaperStep(
         number=number,
         phase=phase,
         title=step.title,
         what=step.what.text(system),
         danger=step.danger,
-        proof=PROOFS[step.proof],
+        proof=proof.words,
         kept=f"{_state(status.state)}, {last.by}, {last.at:%Y-%m-%d %H:%M}" if done and last else "",
-        blanks=blanks,
-        boxes=boxes,
-        heads=heads,
-        rows=rows,
+        blanks=paper.blanks,
+        boxes=paper.boxes,
+        heads=paper.heads,
+        rows=paper.rows,
     )
 
 
@@ -247,156 +207,3 @@ def _savings(opened: Opened, system: str) -> list[tuple[str, str]]:
         ("cube_saved", "The cube law would promise"),
     )
     return [(label, _said(view.figures[name], system)) for name, label in wanted if name in view.figures]
-
-
-def export_line(opened: Opened) -> str:
-    """The whole line as open JSON."""
-    record = {g: f for g, f in opened.line.to_data().items() if g != "site"}
-    return line_json.dump(
-        line_json.LineFile(
-            site={"name": opened.site.name, "units": opened.site.units, "entries": opened.site.entries},
-            tag=opened.kept.tag,
-            title=opened.kept.title,
-            record=record,
-            evidence=[
-                {
-                    "step": e.step,
-                    "kind": e.kind,
-                    "data": e.data,
-                    "leaves": e.leaves,
-                    "passed": e.passed,
-                    "by": e.by,
-                    "at": e.at.isoformat(),
-                    "note": e.note,
-                    **({"instrument": e.instrument} if e.instrument else {}),
-                    **({"received": e.received.isoformat()} if e.received else {}),
-                }
-                for e in opened.evidence
-            ],
-            visits=[
-                {
-                    "purpose": v.purpose,
-                    "by": v.by,
-                    "at": v.at.isoformat(),
-                    "instruments": v.instruments,
-                    "note": v.note,
-                    "closed": None if v.closed is None else v.closed.isoformat(),
-                }
-                for v in opened.visits
-            ],
-            settings=[
-                {"setting": s.setting, "moment": s.moment, "value": s.value, "by": s.by, "at": s.at.isoformat()}
-                for s in opened.settings
-            ],
-        )
-    )
-
-
-def import_line(db: MySQLDatabase, text: bytes | str, line_id: str, site_id: str | None, by: str) -> Opened:
-    """A line from an export, whole or not at all; into a given site, or one of the file's site's name."""
-    by = check_name("by", by)
-    try:
-        file = line_json.load(text)
-        visits = [_visit(line_id, i, row) for i, row in enumerate(file.visits)]
-        evidence = [_evidence(line_id, i, row, visits) for i, row in enumerate(file.evidence)]
-        settings = [_setting(row) for row in file.settings]
-        name = file.site.get("name")
-        if not isinstance(name, str):
-            raise BadEntry("site.name", name, "text")
-    except BadEntry as problem:
-        raise BadRecord({problem.field: problem}) from None
-    tag, title, name = (
-        check_name("tag", file.tag),
-        check_name("title", file.title, empty_allowed=True),
-        check_name("site name", name),
-    )
-    data = check_record(file.record).to_data()
-    units = "us" if file.site.get("units") == "us" else "si"
-    entries = check_site_entries(file.site.get("entries"))
-
-    def write() -> None:
-        target = site_id or next((s.id for s in repository.sites() if s.name == name), None)
-        if target is None:
-            target = repository.create_site(str(uuid.uuid4()), name, units, entries, by).id
-        made = repository.create_line(line_id, target, tag, title, data, SCHEMA_VERSION, {}, by)
-        if (made.tag, made.record) != (tag, data):
-            raise repository.IdTaken("this id belongs to another line; nothing was imported")
-        for visit in visits:
-            repository.put_visit(line_id, visit, by)
-        for kept in evidence:
-            repository.add_evidence(line_id, kept)
-        for setting, moment, value, who in settings:
-            repository.put_setting(line_id, setting, moment, value, who)
-
-    transact(db, write)
-    return refresh_summary(db, line_id)
-
-
-def check_site_entries(entries: Any) -> dict[str, Any]:
-    """Site entries of a file as kept."""
-    line, problems = parse_line({"site": entries or {}})
-    if problems:
-        raise BadRecord(problems)
-    return line.to_data().get("site", {})
-
-
-def _visit(line_id: str, index: int, row: dict[str, Any]) -> KeptVisit:
-    if row.get("purpose") not in PURPOSES:
-        raise BadEntry("visits.purpose", row.get("purpose"), ", ".join(PURPOSES))
-    if len(row["by"]) > 120:
-        raise BadEntry("visits.by", row["by"], "up to 120 characters")
-    note, tools = row.get("note", ""), row.get("instruments", [])
-    if not isinstance(note, str) or len(note) > 2000:
-        raise BadEntry("visits.note", note, "text of up to 2000 characters")
-    if not isinstance(tools, list):
-        raise BadEntry("visits.instruments", type(tools).__name__, "a list")
-    key = str(uuid.uuid5(uuid.NAMESPACE_OID, f"{line_id}/visit/{index}"))
-    closed = None if row.get("closed") is None else line_json.moment(row["closed"])
-    at = line_json.moment(row["at"])
-    return KeptVisit(key, row["purpose"], row["by"], at, [_instrument(t) for t in tools], note, closed)
-
-
-def _instrument(tool: Any) -> dict[str, Any]:
-    """An instrument of a file, as kept."""
-    try:
-        known = InstrumentView.model_validate(tool)
-    except ValueError:
-        raise BadEntry("instrument", str(tool)[:80], "a name, and the date its calibration ends") from None
-    if not 1 <= len(known.name) <= 200:
-        raise BadEntry("instrument", known.name, "a name of up to 200 characters")
-    return {"name": known.name, **({"due": known.due.isoformat()} if known.due else {})}
-
-
-def _evidence(line_id: str, index: int, row: dict[str, Any], visits: list[KeptVisit]) -> KeptEvidence:
-    data, leaves = row.get("data", {}), row.get("leaves", {})
-    if not isinstance(data, dict) or not isinstance(leaves, dict):
-        raise BadEntry("evidence.data", type(data).__name__, "an object")
-    for name, limit in (("step", 80), ("kind", 20), ("by", 120)):
-        if len(row[name]) > limit:
-            raise BadEntry(f"evidence.{name}", row[name], f"up to {limit} characters")
-    note = row.get("note", "")
-    if not isinstance(note, str) or len(note) > 2000:
-        raise BadEntry("evidence.note", note, "text of up to 2000 characters")
-    key = str(uuid.uuid5(uuid.NAMESPACE_OID, f"{line_id}/{index}"))
-    at = line_json.moment(row["at"])
-    return KeptEvidence(
-        key,
-        row["step"],
-        row["kind"],
-        data,
-        leaves,
-        bool(row.get("passed", True)),
-        row["by"],
-        at,
-        note,
-        next((v.id for v in reversed(visits) if v.at <= at), None),
-        None if row.get("instrument") is None else _instrument(row["instrument"]),
-        None if row.get("received") is None else line_json.moment(row["received"]),
-    )
-
-
-def _setting(row: dict[str, Any]) -> tuple[str, str, float | str, str]:
-    if row["setting"] not in SETTINGS or row["moment"] not in ("found", "left"):
-        raise BadEntry("settings.setting", row["setting"], "an id of the settings sheet, found or left")
-    value = SETTINGS[row["setting"]].check(row.get("value"))
-    return row["setting"], row["moment"], value, row["by"][:120]

@@ -1,157 +1,116 @@
-"""Lines and sites: the Round, opening, saving, verdicts while typing, and the working of any figure."""
+"""Lines and sites: opening, saving, verdicts while typing, and what the screens are shown of them."""
 
-from dataclasses import dataclass, replace
+from dataclasses import replace
 from typing import Any
 
-from peewee import MySQLDatabase
-
 from mainspring.core.assess import Assessment, assess, key_figures
-from mainspring.core.energy.savings import savings_of
-from mainspring.core.errors import BadEntry, MainspringError
+from mainspring.core.errors import BadEntry
 from mainspring.core.limits import highest_reasons, lowest_reasons, ramp_down_reasons, ramp_up_reasons
 from mainspring.core.line import Line, parse_line
 from mainspring.core.line.record import SCHEMA_VERSION
 from mainspring.core.method import Figure
-from mainspring.core.procedure import Evidence, StepStatus, sheet_status
-from mainspring.core.progress import HANDED_OVER, STAGES, Progress, progress_of
-from mainspring.core.sentence import in_sentence
-from mainspring.core.site import clashes
+from mainspring.core.procedure import check_text
+from mainspring.core.progress import STAGES, Progress
 from mainspring.core.working import working_of
+from mainspring.service.commands import carry_out
+from mainspring.service.errors import BadRecord, UnknownFigure
+from mainspring.service.opened import Opened, OpenLines, judge, shares, with_site
+from mainspring.service.summary import summary_of
 from mainspring.service.views import (
     AssessmentView,
     EntryView,
     JointView,
     Ledger,
     LineView,
-    RoundLine,
-    RoundSite,
-    RoundView,
     StageView,
     StationView,
     StripView,
     WorkingView,
     problem_view,
     working_view,
-    worst,
 )
 from mainspring.store import repository
-from mainspring.store.database import transact
-from mainspring.store.repository import KeptEvidence, KeptLine, KeptSite
+from mainspring.store.repository import Change, Conflict, Head, KeptLine, KeptSite, Overtaken
 
-SUMMARY_VERSION = 3
 NAME_LIMIT = 200
+WHO_LIMIT = 120
 
 
-class BadRecord(ValueError):
-    """Entries of a record that cannot be taken, by path; nothing of the record was kept."""
+class Lines:
+    """What is done with lines and sites as such."""
 
-    def __init__(self, problems: dict[str, BadEntry]) -> None:
-        self.problems = problems
-        super().__init__("; ".join(str(p) for p in problems.values()))
+    def __init__(self, lines: OpenLines) -> None:
+        self.lines = lines
 
+    def find(self, name: str) -> Opened:
+        """A line by id, or by its tag where only one has it."""
+        found = self.lines.transact(lambda: repository.ids_named(name))
+        if len(found) != 1:
+            raise repository.NotFound(f"{len(found) or 'no'} lines are called {name[:80]}")
+        return self.lines.open(found[0])
 
-class UnknownFigure(LookupError):
-    """No figure of that key in this assessment."""
+    def create(self, line_id: str, site_id: str, tag: str, title: str, record: dict[str, Any], by: str) -> Opened:
+        """A new line; repeating the same create is harmless."""
+        tag, title, by = check_name("tag", tag), check_name("title", title, least=0), check_who(by)
+        data = check_record(record).to_data()
 
+        until_settled(self.lines, lambda: make_line(line_id, site_id, tag, title, data, by))
+        return self.lines.open(line_id)
 
-@dataclass(frozen=True)
-class Opened:
-    """A line with everything that hangs on it."""
+    def save(self, line_id: str, revision: int, tag: str, title: str, record: dict[str, Any], by: str) -> Opened:
+        """Keep a changed record; Conflict when somebody else saved in between."""
+        tag, title, by = check_name("tag", tag), check_name("title", title, least=0), check_who(by)
+        data = check_record(record).to_data()
 
-    kept: KeptLine
-    site: KeptSite
-    line: Line
-    assessment: Assessment
-    evidence: list[Evidence]
-    sheet: list[StepStatus]
-    settings: list[repository.KeptSetting]
-    visits: list[repository.KeptVisit]
-    event: int  # the newest event of the line, by which others see that something was kept
-    progress: Progress
-    saved: float | None  # J a year, modelled; None while it is not known
+        def decide(opened: Opened) -> Change:
+            kept = opened.kept
+            if (kept.tag, kept.title, kept.record) == (tag, title, data):
+                return Change(by)  # the same save again, or nothing changed
+            if kept.revision != revision:
+                raise Conflict(kept)
+            made = replace(kept, tag=tag, title=title, record=data, schema_version=SCHEMA_VERSION)
+            return Change(by, line=made)
 
+        return carry_out(self.lines, line_id, decide)[1]
 
-def as_evidence(kept: KeptEvidence) -> Evidence:
-    """Kept evidence as core knows it."""
-    return Evidence(
-        kept.step,
-        kept.kind,
-        kept.data,
-        kept.by,
-        kept.at,
-        kept.leaves,
-        kept.passed,
-        kept.note,
-        kept.id,
-        kept.instrument,
-        kept.received,
-    )
+    def create_site(self, site_id: str, name: str, units: str, entries: dict[str, Any], by: str) -> KeptSite:
+        """A new site; repeating the same create is harmless."""
+        name, by = check_name("name", name), check_who(by)
+        kept = check_site_entries(entries)
+        made: KeptSite = until_settled(self.lines, lambda: repository.create_site(site_id, name, units, kept, by))
+        return made
 
-
-def with_site(record: dict[str, Any], site: KeptSite | None) -> dict[str, Any]:
-    """The record with its site's values, which the line does not keep itself."""
-    own = {group: fields for group, fields in record.items() if group != "site"}
-    return {**own, "site": site.entries} if site is not None and site.entries else own
-
-
-def open_line(db: MySQLDatabase, line_id: str) -> Opened:
-    """A line with verdicts, run sheet and progress."""
-
-    def read() -> Read:
-        kept = repository.line(line_id)
-        control = kept.record.get("control", {})
-        shares = control.get("device_instance") or control.get("bus_address")
-        return Read(
-            kept,
-            repository.site(kept.site_id),
-            repository.lines_of_site(kept.site_id) if shares else [],
-            repository.evidence(line_id),
-            repository.settings(line_id),
-            repository.visits(line_id),
-            repository.latest_event_of(line_id),
-        )
-
-    return _opened(transact(db, read))
+    def history(self, line_id: str) -> list[repository.KeptEvent]:
+        """What happened on a line, newest first, steps and settings by their names."""
+        opened = self.lines.open(line_id)
+        names = {s.step.id: s.step.title for s in opened.sheet}
+        names |= {r.setting.id: r.setting.label for r in opened.assessment.settings}
+        found = self.lines.look(lambda: repository.events(line_id))
+        return [replace(e, subject=names.get(e.subject, e.subject)) for e in found]
 
 
-@dataclass(frozen=True)
-class Read:
-    """What the store holds of a line."""
-
-    kept: KeptLine
-    site: KeptSite
-    beside: list[KeptLine]  # the lines of its site, where they can clash
-    evidence: list[KeptEvidence]
-    settings: list[repository.KeptSetting]
-    visits: list[repository.KeptVisit]
-    event: int
+def until_settled(lines: OpenLines, write: Any) -> Any:
+    """A create in one transaction; once more where the very same came at the same moment."""
+    for _ in range(5):
+        try:
+            return lines.transact(write)
+        except Overtaken:
+            continue
+    raise Overtaken
 
 
-def _opened(read: Read) -> Opened:
-    kept, site, settings = read.kept, read.site, read.settings
-    line, _ = parse_line(with_site(kept.record, site))
-    others = {other.tag: parse_line(other.record)[0] for other in read.beside if other.id != kept.id}
-    assessment = assess(line, clashes(line, others))
-    known = [as_evidence(e) for e in read.evidence]
-    sheet = sheet_status(assessment.steps, known, line)
-    left = {s.setting for s in settings if s.moment == "left"}
-    planned = {r.setting.id for r in assessment.settings if r.planned is not None}
-    saved = _saved(assessment)
-    progress = progress_of(
-        assessment,
-        sheet,
-        len(left & planned),
-        saved is not None,
-        any(e.step == HANDED_OVER for e in known),
-    )
-    return Opened(kept, site, line, assessment, known, sheet, settings, read.visits, read.event, progress, saved)
-
-
-def _saved(assessment: Assessment) -> float | None:
-    try:
-        return float(savings_of(assessment.line, assessment.derived).saved)
-    except MainspringError:
-        return None
+def make_line(line_id: str, site_id: str, tag: str, title: str, data: dict[str, Any], by: str) -> bool:
+    """Keep a new line with its summary, inside a transaction; False when the very same one is there."""
+    moment = repository.now()
+    kept = KeptLine(line_id, site_id, tag, title, data, SCHEMA_VERSION, 1, moment)
+    site = repository.site(site_id)
+    beside = tuple(repository.lines_of_site(site_id)) if any(shares(data)) else ()
+    judged = judge(kept, site, beside)
+    opened = Opened(Head(1, 1, 1, 1, site.seq, moment), kept, site, beside, judged, {}, (), ())
+    made = repository.create_line(kept, summary_of(opened), by)
+    if made and any(shares(data)):
+        repository.touch_site(site_id)
+    return made
 
 
 def stages_view(progress: Progress) -> list[StageView]:
@@ -159,7 +118,7 @@ def stages_view(progress: Progress) -> list[StageView]:
     return [StageView(id=s, label=label, state=progress.states[s]) for s, label in STAGES.items()]
 
 
-def line_view(opened: Opened) -> LineView:
+def line_view(opened: Opened, assessment: AssessmentView) -> LineView:
     """A line for the screen."""
     kept = opened.kept
     return LineView(
@@ -170,12 +129,24 @@ def line_view(opened: Opened) -> LineView:
         tag=kept.tag,
         title=kept.title,
         revision=kept.revision,
+        seq=opened.head.seq,
         record={g: {n: EntryView(**e) for n, e in f.items()} for g, f in opened.line.to_data().items()},
         updated_at=kept.updated_at,
         stages=stages_view(opened.progress),
         words=opened.progress.words,
-        assessment=assessment_view(opened.assessment, {})[0],
+        assessment=assessment,
     )
+
+
+def line_json(opened: Opened) -> bytes:
+    """A line for the screen, as JSON; made once for a snapshot, its verdicts once for a record."""
+    made = opened.made.get("line")
+    if made is None:
+        shared = opened.judged.made
+        if "assessment" not in shared:
+            shared["assessment"] = assessment_view(opened.assessment, {})[0]
+        made = opened.made["line"] = line_view(opened, shared["assessment"]).model_dump_json().encode()
+    return made
 
 
 def assessment_view(assessment: Assessment, problems: dict[str, BadEntry]) -> tuple[AssessmentView, Ledger]:
@@ -214,16 +185,22 @@ def assessment_view(assessment: Assessment, problems: dict[str, BadEntry]) -> tu
     return view, ledger
 
 
-def assess_draft(db: MySQLDatabase, record: dict[str, Any], site_id: str | None) -> AssessmentView:
-    """Verdicts on a record being typed; nothing is kept."""
-    line, problems = parse_line(with_site_of(db, record, site_id))
-    return assessment_view(assess(line), problems)[0]
+class Drafts:
+    """Records being typed: nothing of them is kept."""
 
+    def __init__(self, lines: OpenLines) -> None:
+        self.lines = lines
 
-def with_site_of(db: MySQLDatabase, record: dict[str, Any], site_id: str | None) -> dict[str, Any]:
-    if not site_id or record.get("site"):
-        return record
-    return with_site(record, transact(db, lambda: repository.site(site_id)))
+    def line(self, record: dict[str, Any], site_id: str | None) -> tuple[Line, dict[str, BadEntry]]:
+        """The record with its site's values, and what of it cannot be taken."""
+        if site_id and not record.get("site"):
+            record = with_site(record, self.lines.look(lambda: repository.site(site_id)))
+        return parse_line(record)
+
+    def assess(self, record: dict[str, Any], site_id: str | None) -> AssessmentView:
+        """Verdicts on a record being typed."""
+        line, problems = self.line(record, site_id)
+        return assessment_view(assess(line), problems)[0]
 
 
 def working_for(figures: dict[str, Figure], key: str) -> WorkingView:
@@ -234,93 +211,29 @@ def working_for(figures: dict[str, Figure], key: str) -> WorkingView:
         raise UnknownFigure(f"no figure is called {key[:120]}") from None
 
 
-def round_view(db: MySQLDatabase) -> RoundView:
-    """Every site and line; a fixed number of queries, since summaries are kept with the lines."""
-    sites, lines = transact(db, lambda: (repository.sites(), repository.lines()))
-    stale = [line.id for line in lines if (line.summary or {}).get("version") != SUMMARY_VERSION]
-    if stale:
-        for line_id in stale:
-            refresh_summary(db, line_id)
-        lines = transact(db, repository.lines)
-    by_site: dict[str, list[RoundLine]] = {site.id: [] for site in sites}
-    for kept in lines:
-        by_site[kept.site_id].append(_round_line(kept))
-    return RoundView(
-        sites=[
-            RoundSite(
-                id=site.id,
-                name=site.name,
-                units=site.units,
-                stops=sum(line.stops for line in by_site[site.id]),
-                saved=sum(line.saved or 0.0 for line in by_site[site.id]),
-                lines=sorted(by_site[site.id], key=lambda line: (-line.stops, line.words == "Handed over", line.tag)),
-            )
-            for site in sorted(sites, key=lambda s: (not any(line.stops for line in by_site[s.id]), s.name))
-        ]
-    )
+def check_name(field: str, text: str, *, least: int = 1) -> str:
+    """A tag, title or name as kept: trimmed, not too long. Raises BadRecord."""
+    return _checked(field, text, NAME_LIMIT, least)
 
 
-def _round_line(kept: KeptLine) -> RoundLine:
-    summary = kept.summary or {}
-    return RoundLine(
-        id=kept.id,
-        tag=kept.tag,
-        title=kept.title,
-        stages=[StageView(id=s, label=label, state=summary["states"][s]) for s, label in STAGES.items()],
-        words=summary["words"],
-        severity=summary["severity"],
-        headline=summary["headline"],
-        stops=summary["stops"],
-        power=summary["power"],
-        wanted=summary["wanted"],
-        wanted_dimension=summary["wanted_dimension"],
-        saved=summary["saved"],
-        updated_at=kept.updated_at,
-    )
+def check_who(by: str) -> str:
+    """Who does it. Raises BadRecord."""
+    return _checked("by", by, WHO_LIMIT, 1)
 
 
-def summary_of(opened: Opened) -> dict[str, Any]:
-    """What the Round shows of a line, kept with it."""
-    line, findings = opened.line, opened.assessment.findings
-    first = worst(findings)
-    stale = next((s for s in opened.sheet if s.changed), None)
-    severity, headline = ("unknown", "Nothing known yet") if first is None else (first.severity.word, first.title)
-    if severity in ("clear", "unknown") and stale is not None:
-        severity, headline = "caution", f"Stale: {in_sentence(stale.step.title)}"
-    elif severity == "clear":
-        headline = "Everything checked is clear"
-    held = line.held
-    wanted = held if held is not None and held.setpoint else None
-    flow = ("machine.air_flow", "air_flow") if "fan" in line.traits else ("machine.duty_flow", "flow")
-    return {
-        "version": SUMMARY_VERSION,
-        "states": opened.progress.states,
-        "words": opened.progress.words,
-        "severity": severity,
-        "headline": headline,
-        "stops": sum(f.severity.word == "stop" for f in findings),
-        "power": line.value("motor.rated_power"),
-        "wanted": line.value(wanted.setpoint if wanted else flow[0]),
-        "wanted_dimension": wanted.dimension if wanted else flow[1],
-        "saved": opened.saved,
-    }
+def _checked(field: str, text: str, limit: int, least: int) -> str:
+    try:
+        return check_text(field, text, limit, least=least)
+    except BadEntry as problem:
+        raise BadRecord({field: problem}) from None
 
 
-def refresh_summary(db: MySQLDatabase, line_id: str) -> Opened:
-    """Bring a line's summary up to date after a write."""
-    opened = open_line(db, line_id)
-    transact(db, lambda: repository.save_summary(line_id, summary_of(opened)))
-    return opened
-
-
-def check_name(field: str, text: str, *, empty_allowed: bool = False) -> str:
-    """A tag, title or name as kept: trimmed, not too long."""
-    cleaned = text.strip()
-    if len(cleaned) > NAME_LIMIT:
-        raise BadRecord({field: BadEntry(field, cleaned, f"up to {NAME_LIMIT} characters, not {len(cleaned)}")})
-    if not cleaned and not empty_allowed:
-        raise BadRecord({field: BadEntry(field, "", "at least one character")})
-    return cleaned
+def check_site_entries(entries: Any) -> dict[str, Any]:
+    """Entries of a site as kept. Raises BadRecord."""
+    line, problems = parse_line({"site": entries or {}})
+    if problems:
+        raise BadRecord(problems)
+    return line.to_data().get("site", {})
 
 
 def check_record(record: dict[str, Any]) -> Line:
@@ -329,57 +242,3 @@ def check_record(record: dict[str, Any]) -> Line:
     if problems:
         raise BadRecord(problems)
     return line
-
-
-def create_line(
-    db: MySQLDatabase, line_id: str, site_id: str, tag: str, title: str, record: dict[str, Any], by: str
-) -> Opened:
-    """A new line; repeating the same create is harmless."""
-    tag, title, by = check_name("tag", tag), check_name("title", title, empty_allowed=True), check_name("by", by)
-    data = check_record(record).to_data()
-    transact(db, lambda: repository.create_line(line_id, site_id, tag, title, data, SCHEMA_VERSION, {}, by))
-    return refresh_summary(db, line_id)
-
-
-def save_line(
-    db: MySQLDatabase, line_id: str, revision: int, tag: str, title: str, record: dict[str, Any], by: str
-) -> Opened:
-    """Keep a changed record; Conflict when somebody else saved in between."""
-    tag, title, by = check_name("tag", tag), check_name("title", title, empty_allowed=True), check_name("by", by)
-    data = check_record(record).to_data()
-    transact(
-        db,
-        lambda: repository.save_record(line_id, revision, tag, title, data, SCHEMA_VERSION, {}, by),
-    )
-    return refresh_summary(db, line_id)
-
-
-def create_site(db: MySQLDatabase, site_id: str, name: str, units: str, entries: dict[str, Any], by: str) -> KeptSite:
-    """A new site; repeating the same create is harmless."""
-    name, by = check_name("name", name), check_name("by", by)
-    line, problems = parse_line({"site": entries})
-    if problems:
-        raise BadRecord(problems)
-    kept = line.to_data().get("site", {})
-    return transact(db, lambda: repository.create_site(site_id, name, units, kept, by))
-
-
-def find_line(db: MySQLDatabase, name: str) -> Opened:
-    """A line by id, or by its tag where only one has it."""
-
-    def look() -> str:
-        found = [kept.id for kept in repository.lines() if name in (kept.id, kept.tag)]
-        if len(found) == 1:
-            return found[0]
-        raise repository.NotFound(f"{len(found) or 'no'} lines are called {name[:80]}")
-
-    return open_line(db, transact(db, look))
-
-
-def history(db: MySQLDatabase, line_id: str) -> list[repository.KeptEvent]:
-    """What happened on a line, newest first, steps and settings by their names."""
-    opened = open_line(db, line_id)
-    names = {s.step.id: s.step.title for s in opened.sheet}
-    names |= {r.setting.id: r.setting.label for r in opened.assessment.settings}
-    found = transact(db, lambda: repository.events(line_id))
-    return [replace(e, subject=names.get(e.subject, e.subject)) for e in found]

@@ -1,36 +1,50 @@
-"""The run sheet: showing it, and keeping evidence."""
+"""The run sheet: showing it, keeping evidence, and the visits it is kept in."""
 
+import hashlib
+import json
 import uuid
-from dataclasses import replace
+from collections.abc import Callable
+from dataclasses import dataclass, replace
 from datetime import datetime, timedelta
+from functools import lru_cache
+from pathlib import Path
+from time import CLOCK_BOOTTIME, clock_gettime
 from typing import Any
-
-from peewee import MySQLDatabase
 
 from mainspring.core.errors import BadEntry
 from mainspring.core.line import find_field
 from mainspring.core.line.fields import Choice, Quantity
 from mainspring.core.procedure import (
+    OLDEST,
     PROOFS,
+    Clock,
     Evidence,
-    Held,
+    Instrument,
     School,
-    StepState,
     StepStatus,
+    Visit,
+    admit,
+    check_plain,
+    check_visit,
+    in_order,
     input_errors,
     judge_evidence,
+    rules_of,
     standing,
     table_pattern,
+    unseen,
 )
 from mainspring.core.progress import HANDED_OVER
-from mainspring.service.lines import BadRecord, Opened, check_name, open_line, refresh_summary
+from mainspring.service.commands import carry_out
+from mainspring.service.errors import BadRecord, KeptBetween
+from mainspring.service.lines import check_who
+from mainspring.service.opened import Opened, OpenLines
 from mainspring.service.views import (
     CellView,
     ChangedView,
-    EvidenceView,
-    InstrumentView,
     Ledger,
     RowView,
+    RulesView,
     RunView,
     SchoolView,
     StandingView,
@@ -42,32 +56,260 @@ from mainspring.service.views import (
     phase_label,
 )
 from mainspring.store import repository
-from mainspring.store.database import transact
-from mainspring.store.repository import KeptEvidence, KeptVisit
+from mainspring.store.repository import Change, IdTaken
 
-OPEN = (StepState.NEXT, StepState.FAILED, StepState.STALE, StepState.DONE, StepState.LEFT_OUT)
 AHEAD = timedelta(seconds=30)  # how far a device's clock may run before the server's
+LEAST = timedelta(microseconds=1)
+_BOOT = Path("/proc/sys/kernel/random/boot_id")
 
 
-class KeptBetween(RuntimeError):
-    """Somebody else kept evidence for the same step, which this one's maker had not seen."""
+def this_moment() -> Clock:
+    """Now, by the wall's clock and by one that cannot jump."""
+    return Clock(repository.now(), _this_boot(), clock_gettime(CLOCK_BOOTTIME))
 
-    def __init__(self, title: str, theirs: list[EvidenceView]) -> None:
-        self.theirs = theirs
-        last = theirs[-1]
-        super().__init__(f"{last.by} kept “{title}” at {last.at:%H:%M} UTC, which you had not seen")
+
+@lru_cache(1)
+def _this_boot() -> str:
+    """What names the machine's present boot; it cannot change while a process lives."""
+    return _BOOT.read_text().strip() if _BOOT.exists() else ""
+
+
+@dataclass(frozen=True)
+class Entry:
+    """What somebody sends as evidence.
+
+    `at` is when it was made, of an entry made without a link or on `paper`; the server's own time otherwise, and never
+    a time to come. `seen` are the ids of what its maker knew to be in force; None: whatever it is.
+    """
+
+    id: str
+    step: str
+    kind: str
+    data: dict[str, Any]
+    by: str
+    note: str = ""
+    at: datetime | None = None
+    paper: bool = False
+    instrument: Instrument | None = None
+    seen: tuple[str, ...] | None = None
+
+    @property
+    def digest(self) -> str:
+        """The same for the same content; when it was made may be told only at the second try."""
+        tool = None if self.instrument is None else self.instrument.to_data()
+        sent = {"step": self.step, "kind": self.kind, "data": self.data, "by": self.by, "note": self.note, "tool": tool}
+        return hashlib.sha256(json.dumps(sent, sort_keys=True, separators=(",", ":")).encode()).hexdigest()
+
+
+class RunSheets:
+    """What is done with run sheets."""
+
+    def __init__(self, lines: OpenLines, moment: Callable[[], Clock] = this_moment) -> None:
+        self.lines = lines
+        self.moment = moment
+
+    def keep(self, line_id: str, entry: Entry) -> bytes:
+        """Keep one piece of evidence; repeating it is harmless. Returns what changed on the sheet, as JSON.
+
+        Raises Held while the step is not open, KeptBetween when somebody else was there, IdTaken for an id that
+        something else has, BadRecord for what cannot be taken.
+        """
+        by = check_who(entry.by)
+        try:
+            check_plain("data", entry.data)
+        except BadEntry as problem:
+            raise BadRecord({entry.step[:80]: problem}) from None
+        entry = replace(entry, by=by)
+        digest = entry.digest
+
+        def decide(opened: Opened) -> Change:
+            known = opened.ids.get(entry.id)
+            if known is not None:
+                _same_again(opened, known, entry, digest)
+                return Change(by)
+            return self._decide(opened, entry, digest)
+
+        before, after = carry_out(self.lines, line_id, decide)
+        return changed_json(before, after)
+
+    def _decide(self, opened: Opened, entry: Entry, digest: str) -> Change:
+        clock = self.moment()
+        made_at = _made_at(opened, entry, clock)
+        received = None if entry.at is None else clock.wall
+        judged = self._judge(opened, entry, made_at, received, clock)
+        visit, new = _visit_for(opened, entry, made_at)
+        judged = replace(
+            judged,
+            id=entry.id,
+            instrument=entry.instrument,
+            digest=digest,
+            visit=None if visit is None else visit.id,
+        )
+        return Change(entry.by, evidence=(judged,), visits=() if not new or visit is None else (visit,))
+
+    def _judge(
+        self, opened: Opened, entry: Entry, made_at: datetime, received: datetime | None, clock: Clock
+    ) -> Evidence:
+        if entry.step == HANDED_OVER:
+            if entry.kind != "tick":
+                raise BadRecord({"kind": BadEntry("kind", entry.kind, "tick")})
+            return Evidence(HANDED_OVER, "tick", {}, entry.by, made_at, note=entry.note[:2000], received=received)
+        status = opened.status(entry.step)
+        if status is None:
+            raise BadRecord({"step": BadEntry("step", entry.step, "a step of this line's run sheet")})
+        admit(status, entry.kind, paper=entry.paper)
+        try:
+            if entry.at is not None:
+                in_order(status, made_at, [e for s in status.step.after for e in opened.steps.get(s, ())])
+            judged = judge_evidence(
+                status.step,
+                entry.kind,
+                entry.data,
+                entry.by,
+                made_at,
+                list(opened.steps.get(entry.step, ())),
+                entry.note,
+                received=received,
+                paper=entry.paper,
+                clock=clock,
+            )
+        except BadEntry as problem:
+            raise BadRecord({entry.step: problem}) from None
+        theirs = [] if entry.seen is None else unseen(status, judged, list(entry.seen))
+        if theirs:
+            raise KeptBetween(status.step.title, [evidence_view(e) for e in theirs])
+        if entry.kind == "photo":
+            photos = self.lines.look(lambda: repository.photos(opened.kept.id))
+            if judged.data["photo"] not in {p.id for p in photos}:
+                raise BadRecord({"photo": BadEntry("photo", judged.data["photo"], "the id of a photo of this line")})
+        return judged
+
+    def put_visit(
+        self,
+        line_id: str,
+        visit_id: str,
+        by: str,
+        purpose: str,
+        instruments: list[Instrument],
+        seen: list[Instrument],
+        note: str,
+        closed: bool,
+    ) -> bytes:
+        """Open, change or close a visit; the same id is the same visit. One visit of a line is open at a time.
+
+        Against the instruments its sender had seen, those added are added and those taken off are taken off: what
+        somebody else changed in between stays. Returns what changed on the sheet, as JSON.
+        """
+        by = check_who(by)
+        moment = self.moment().wall
+
+        def decide(opened: Opened) -> Change:
+            known = next((v for v in opened.visits if v.id == visit_id), None)
+            ended = () if known else tuple(v for v in opened.visits if v.closed is None and not v.paper)
+            was = known or Visit(visit_id, purpose, by, moment, tuple(seen))
+            tools = [t for t in was.instruments if t in instruments or t not in seen]
+            tools += [t for t in instruments if t not in tools and t not in seen]
+            visit = check_visit(
+                replace(
+                    was,
+                    purpose=purpose,
+                    instruments=tuple(tools),
+                    note=note,
+                    closed=(was.closed or moment) if closed else None,
+                )
+            )
+            if visit == known:
+                return Change(by)
+            return Change(by, visits=(*(replace(v, closed=moment) for v in ended), visit))
+
+        before, after = carry_out(self.lines, line_id, decide)
+        return changed_json(before, after)
+
+
+def _same_again(opened: Opened, known: Evidence, entry: Entry, digest: str) -> None:
+    """Raise IdTaken when an id comes back with other content."""
+    same = known.digest == digest if known.digest else (known.step, known.kind) == (entry.step, entry.kind)
+    if not same:
+        status = opened.status(known.step)
+        title = known.step if status is None else status.step.title
+        raise IdTaken(f"this id belongs to what {known.by} kept of “{title}”; nothing was kept")
+
+
+def _made_at(opened: Opened, entry: Entry, clock: Clock) -> datetime:
+    """When an entry was made: as told, or now; of what the server saw itself the later is always the later."""
+    if entry.at is not None:
+        if not OLDEST <= entry.at <= clock.wall + AHEAD:
+            allowed = f"from {OLDEST:%Y}, and not later than now, {clock.wall.isoformat(timespec='seconds')}"
+            raise BadRecord({"at": BadEntry("at", entry.at.isoformat(), allowed)})
+        return min(entry.at, clock.wall)
+    last = max((e.at for e in opened.ids.values() if e.received is None), default=None)
+    return clock.wall if last is None else max(clock.wall, last + LEAST)
+
+
+def _visit_for(opened: Opened, entry: Entry, made_at: datetime) -> tuple[Visit | None, bool]:
+    """The visit an entry belongs to, and whether it is new or changed: from paper, one for each day."""
+    if entry.step == HANDED_OVER:
+        return opened.visit, False
+    purpose = "re-check" if opened.visits else "start-up"
+    if entry.paper:
+        key = str(uuid.uuid5(uuid.UUID(opened.kept.id), f"paper {made_at:%Y-%m-%d}"))
+        known = next((v for v in opened.visits if v.id == key), None)
+        if known is None:
+            return Visit(key, purpose, entry.by, made_at, closed=made_at, paper=True), True
+        wider = replace(known, at=min(known.at, made_at), closed=max(known.closed or made_at, made_at))
+        return wider, wider != known
+    if opened.visit is not None:
+        return opened.visit, False
+    return Visit(str(uuid.uuid5(uuid.UUID(entry.id), "visit")), purpose, entry.by, made_at), True
+
+
+# showing
+
+
+def run_json(opened: Opened) -> bytes:
+    """The run sheet as JSON; each step is made once for as long as nothing new has come to it."""
+    made = opened.made.get("run")
+    if made is None:
+        made = opened.made["run"] = _json(opened, opened.sheet, b"")
+    return made
+
+
+def changed_json(before: Opened, after: Opened) -> bytes:
+    """What a command changed on the sheet, and from which count to which; nothing, where it was kept before."""
+    known = {s.step.id: s for s in before.sheet}
+    steps = [s for s in after.sheet if known.get(s.step.id) is not s]
+    return _json(after, steps, b'"before":%d,' % before.head.seq)
+
+
+def _json(opened: Opened, steps: list[StepStatus], more: bytes) -> bytes:
+    head = RunView(
+        seq=opened.head.seq,
+        steps=[],
+        standing=[StandingView.model_validate(s, from_attributes=True) for s in standing(opened.sheet)],
+        visit=None if opened.visit is None else visit_view(opened.visit),
+    )
+    listed = b",".join(_step_json(opened, s) for s in steps)
+    text = head.model_dump_json(exclude={"steps"}).encode()
+    return b'{%b"steps":[%b],%b' % (more, listed, text[1:])
+
+
+def _step_json(opened: Opened, status: StepStatus) -> bytes:
+    made = opened.judged.made
+    kept = made.get(status.step.id)
+    if kept is None or kept[0] is not status:
+        kept = made[status.step.id] = (status, _step(Ledger(), opened, status).model_dump_json().encode())
+    text: bytes = kept[1]
+    return text
 
 
 def run_view(opened: Opened) -> tuple[RunView, Ledger]:
     """The run sheet for the screen, and the ledger of its figures."""
     ledger = Ledger()
-    visit = open_visit(opened.visits)
     view = RunView(
-        now=repository.now(),
-        event=opened.event,
+        seq=opened.head.seq,
         steps=[_step(ledger, opened, s) for s in opened.sheet],
         standing=[StandingView.model_validate(s, from_attributes=True) for s in standing(opened.sheet)],
-        visit=None if visit is None else visit_view(visit),
+        visit=None if opened.visit is None else visit_view(opened.visit),
     )
     return view, ledger
 
@@ -82,7 +324,7 @@ def _step(ledger: Ledger, opened: Opened, status: StepStatus) -> StepView:
         what=ledger.sentence(f"{key}.what", step.what),
         why=step.why,
         proof=step.proof,
-        proven=PROOFS[step.proof],
+        proven=PROOFS[step.proof].words,
         danger=step.danger,
         state=status.state.value,
         after=list(step.after),
@@ -103,6 +345,8 @@ def _step(ledger: Ledger, opened: Opened, status: StepStatus) -> StepView:
         changed=[_changed(c.field, c.was, c.now) for c in status.changed],
         held_by=list(status.held_by),
         stops=list(step.held_by),
+        wait_on_paper=status.wait_on_paper,
+        rules=RulesView.model_validate(rules_of(step), from_attributes=True),
         lacking=list(status.lacking),
         beside=[evidence_view(e) for e in status.beside],
     )
@@ -172,18 +416,7 @@ def _table(ledger: Ledger, key: str, opened: Opened, status: StepStatus) -> Tabl
     )
 
 
-# visits
-
-
-PURPOSES = ("start-up", "re-check", "fault call")
-
-
-def open_visit(visits: list[KeptVisit]) -> KeptVisit | None:
-    """The visit in hand: the latest that is not closed."""
-    return next((v for v in reversed(visits) if v.closed is None), None)
-
-
-def visit_view(visit: KeptVisit) -> VisitView:
+def visit_view(visit: Visit) -> VisitView:
     """A visit for the screen."""
     return VisitView(
         id=visit.id,
@@ -193,151 +426,5 @@ def visit_view(visit: KeptVisit) -> VisitView:
         instruments=[instrument_view(i, visit.at) for i in visit.instruments],
         note=visit.note,
         closed=visit.closed,
+        paper=visit.paper,
     )
-
-
-def _tool(instrument: InstrumentView) -> dict[str, Any]:
-    due = {"due": instrument.due.isoformat()} if instrument.due else {}
-    return {"name": check_name("instrument", instrument.name), **due}
-
-
-def put_visit(
-    db: MySQLDatabase,
-    line_id: str,
-    visit_id: str,
-    by: str,
-    purpose: str,
-    instruments: list[InstrumentView],
-    seen: list[InstrumentView],
-    note: str,
-    closed: bool,
-) -> Opened:
-    """Open, change or close a visit; the same id is the same visit. One visit of a line is open at a time.
-
-    Against the instruments its sender had seen, those added are added and those taken off are taken off: what
-    somebody else changed in between stays.
-    """
-    by = check_name("by", by)
-    if purpose not in PURPOSES:
-        raise BadEntry("purpose", purpose, ", ".join(PURPOSES))
-    if len(note) > 2000 or len(instruments) > 30:
-        raise BadEntry("visit", "too long", "a note of up to 2000 characters, up to 30 instruments")
-    mine, before = ([_tool(i) for i in some] for some in (instruments, seen))
-    moment = repository.now()
-
-    def write() -> None:
-        repository.line(line_id)
-        known = repository.visits(line_id)
-        visit = next((v for v in known if v.id == visit_id), None)
-        if visit is None:
-            for other in known:
-                if other.closed is None:
-                    repository.put_visit(line_id, replace(other, closed=moment), by)
-            visit = KeptVisit(visit_id, purpose, by, moment, before, note, None)
-        tools = [t for t in visit.instruments if t in mine or t not in before]
-        tools += [t for t in mine if t not in tools and t not in before]
-        ended = (visit.closed or moment) if closed else None
-        repository.put_visit(line_id, replace(visit, purpose=purpose, instruments=tools, note=note, closed=ended), by)
-
-    transact(db, write)
-    return open_line(db, line_id)
-
-
-# keeping
-
-
-def add_evidence(
-    db: MySQLDatabase,
-    line_id: str,
-    evidence_id: str,
-    step_id: str,
-    kind: str,
-    data: dict[str, Any],
-    by: str,
-    note: str = "",
-    at: datetime | None = None,
-    instrument: InstrumentView | None = None,
-    seen: list[str] | None = None,
-) -> Opened:
-    """Keep one piece of evidence; repeating the same id is harmless. Held when the step is not open yet.
-
-    `at` is when it was made, of an entry made without a link or on paper; the server's own time otherwise, and never a
-    time to come. `seen` are the ids of what its maker knew to be in force: KeptBetween when there is something else.
-    """
-    check_name("by", by)
-    opened = open_line(db, line_id)
-    if any(e.id == evidence_id for e in opened.evidence):
-        return opened
-    moment = repository.now()
-    if at is not None and at > moment + AHEAD:
-        raise BadRecord({"at": BadEntry("at", at.isoformat(), f"not later than now, {moment.isoformat()}")})
-    made_at = moment if at is None else min(at, moment)
-    judged = _judge(opened, step_id, kind, data, by.strip(), note, made_at)
-    if seen is not None:
-        _check_seen(opened, judged, seen)
-    if kind == "photo" and data.get("photo") not in {p.id for p in transact(db, lambda: repository.photos(line_id))}:
-        raise BadRecord({"photo": BadEntry("photo", data.get("photo"), "the id of a photo of this line")})
-    tool = None if instrument is None else _tool(instrument)
-    visit = open_visit(opened.visits)
-    first = None
-    if visit is None and step_id != HANDED_OVER:
-        purpose = "re-check" if opened.visits else "start-up"
-        first = KeptVisit(str(uuid.uuid5(uuid.UUID(evidence_id), "visit")), purpose, by.strip(), made_at, [], "", None)
-    here = visit or first
-    kept = KeptEvidence(
-        evidence_id,
-        judged.step,
-        judged.kind,
-        judged.data,
-        judged.leaves,
-        judged.passed,
-        judged.by,
-        judged.at,
-        judged.note,
-        None if here is None else here.id,
-        tool,
-        None if at is None else moment,
-    )
-
-    def write() -> None:
-        if first is not None:
-            repository.put_visit(line_id, first, first.by)
-        repository.add_evidence(line_id, kept)
-
-    transact(db, write)
-    return refresh_summary(db, line_id)
-
-
-def _check_seen(opened: Opened, judged: Evidence, seen: list[str]) -> None:
-    """Raise KeptBetween when something in force for the same part of the step is not among what was seen."""
-    status = next((s for s in opened.sheet if s.step.id == judged.step), None)
-    if status is None or judged.kind in ("note", "photo"):
-        return
-
-    def part(e: Evidence) -> object:
-        return e.data.get("reference", e.data.get("unit"))
-
-    theirs = [e for e in status.evidence if e.id not in seen and part(e) == part(judged)]
-    if theirs:
-        raise KeptBetween(status.step.title, [evidence_view(e) for e in theirs])
-
-
-def _judge(
-    opened: Opened, step_id: str, kind: str, data: dict[str, Any], by: str, note: str, moment: datetime
-) -> Evidence:
-    if len(note) > 2000:
-        raise BadRecord({"note": BadEntry("note", note, "up to 2000 characters")})
-    if step_id == HANDED_OVER:
-        return Evidence(HANDED_OVER, "tick", {}, by, moment, note=note)
-    status = next((s for s in opened.sheet if s.step.id == step_id), None)
-    if status is None:
-        raise BadRecord({"step": BadEntry("step", step_id, "a step of this line's run sheet")})
-    if kind not in ("note", "photo", "override") or (kind == "photo" and status.step.proof == "photo"):
-        if status.step.held_by:
-            raise Held(f"held: {'; '.join(status.step.held_by)}")
-        if status.state not in OPEN:
-            raise Held("; ".join(status.held_by) or "an earlier step comes first")
-    try:
-        return judge_evidence(status.step, kind, data, by, moment, opened.evidence, note)
-    except BadEntry as problem:
-        raise BadRecord({step_id: problem}) from None

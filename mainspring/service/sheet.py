@@ -1,16 +1,78 @@
 """The settings sheet: planned, as found, as left."""
 
-from peewee import MySQLDatabase
-
 from mainspring.core.errors import BadEntry
 from mainspring.core.method import Figure
 from mainspring.core.settings import SETTINGS, family_of
 from mainspring.core.settings.setting import SettingRow, same_value
-from mainspring.service.lines import BadRecord, Opened, check_name, open_line, refresh_summary
+from mainspring.service.commands import carry_out
+from mainspring.service.errors import BadRecord, SetBetween
+from mainspring.service.lines import check_who
+from mainspring.service.opened import Opened, OpenLines
 from mainspring.service.views import FamilyParameter, Ledger, SettingView, SheetView
 from mainspring.store import repository
-from mainspring.store.database import transact
-from mainspring.store.repository import KeptSetting
+from mainspring.store.repository import Change, KeptSetting
+
+ANYTHING: object = object()  # whatever is there
+
+
+class Sheets:
+    """What is done with settings sheets."""
+
+    def __init__(self, lines: OpenLines) -> None:
+        self.lines = lines
+
+    def view(self, line_id: str) -> SheetView:
+        """The sheet for the screen."""
+        return sheet_view(self.lines.open(line_id))[0]
+
+    def put(
+        self, line_id: str, setting_id: str, moment: str, value: float | str | None, by: str, seen: object = ANYTHING
+    ) -> SheetView:
+        """Keep a setting as found or as left; None takes it away.
+
+        `seen` is what its maker saw there: SetBetween when somebody else has entered something other in between.
+        """
+        by = check_who(by)
+        if setting_id not in SETTINGS:
+            raise BadRecord({"setting": BadEntry("setting", setting_id[:80], "an id of the settings sheet")})
+        known = SETTINGS[setting_id]
+        try:
+            checked = None if value is None else known.check(value)
+        except BadEntry as problem:
+            raise BadRecord({setting_id: problem}) from None
+
+        def decide(opened: Opened) -> Change:
+            there = opened.setting(setting_id, moment)
+            now = None if there is None else there.value
+            if now == checked:
+                return Change(by)
+            if there is not None and seen is not ANYTHING and now != seen:
+                raise SetBetween(known.label, now, there.by)
+            return Change(by, settings=(KeptSetting(setting_id, moment, checked, by, repository.now()),))
+
+        return sheet_view(carry_out(self.lines, line_id, decide)[1])[0]
+
+    def take_plan(self, line_id: str, by: str) -> SheetView:
+        """Enter every planned value that is still open as left: for a drive set straight from the sheet."""
+        by = check_who(by)
+
+        def decide(opened: Opened) -> Change:
+            moment = repository.now()
+            entered = [
+                KeptSetting(row.setting.id, "left", planned_value(row), by, moment)
+                for row in opened.assessment.settings
+                if row.planned is not None and opened.setting(row.setting.id, "left") is None
+            ]
+            return Change(by, settings=tuple(entered))
+
+        return sheet_view(carry_out(self.lines, line_id, decide)[1])[0]
+
+
+def planned_value(row: SettingRow) -> float | str:
+    """What is planned, as it is kept."""
+    assert row.planned is not None
+    value = row.planned.value
+    return float(value) if isinstance(value, Figure) else value
 
 
 def sheet_view(opened: Opened) -> tuple[SheetView, Ledger]:
@@ -72,42 +134,3 @@ def _verdict(planned: Figure | str | None, left: KeptSetting | None) -> str:
     if planned is None:
         return "unplanned"
     return "same" if same_value(planned, left.value) else "differs"
-
-
-def put_setting(
-    db: MySQLDatabase, line_id: str, setting_id: str, moment: str, value: float | str | None, by: str
-) -> Opened:
-    """Keep a setting as found or as left; None takes it away."""
-    by = check_name("by", by)
-    if setting_id not in SETTINGS:
-        raise BadRecord({"setting": BadEntry("setting", setting_id, "an id of the settings sheet")})
-    try:
-        checked = None if value is None else SETTINGS[setting_id].check(value)
-    except BadEntry as problem:
-        raise BadRecord({setting_id: problem}) from None
-
-    def write() -> None:
-        repository.line(line_id)
-        repository.put_setting(line_id, setting_id, moment, checked, by)
-
-    transact(db, write)
-    return refresh_summary(db, line_id)
-
-
-def take_plan(db: MySQLDatabase, line_id: str, by: str) -> Opened:
-    """Enter every planned value that is still open as left: for a drive set straight from the sheet."""
-    by = check_name("by", by)
-    opened = open_line(db, line_id)
-    have = {s.setting for s in opened.settings if s.moment == "left"}
-    planned = {
-        row.setting.id: float(row.planned.value) if isinstance(row.planned.value, Figure) else row.planned.value
-        for row in opened.assessment.settings
-        if row.planned is not None and row.setting.id not in have
-    }
-
-    def write() -> None:
-        for setting_id, value in planned.items():
-            repository.put_setting(line_id, setting_id, "left", value, by)
-
-    transact(db, write)
-    return refresh_summary(db, line_id)

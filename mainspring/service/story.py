@@ -4,21 +4,18 @@ from collections.abc import Mapping
 from datetime import datetime
 from typing import Any
 
-from peewee import MySQLDatabase
 from pydantic import BaseModel
 
 from mainspring.core.line import find_field
 from mainspring.core.line.fields import Choice, Quantity
-from mainspring.core.procedure import Evidence, Step
-from mainspring.core.procedure.step import YES
+from mainspring.core.method import Figure
+from mainspring.core.procedure import PROOFS, Evidence, Step
 from mainspring.core.progress import HANDED_OVER
-from mainspring.core.sentence import in_sentence
 from mainspring.core.settings import SETTINGS
-from mainspring.service.lines import Opened
+from mainspring.service.opened import Opened, OpenLines
 from mainspring.service.run import visit_view
 from mainspring.service.views import FigureView, InstrumentView, Part, VisitView, instrument_view
 from mainspring.store import repository
-from mainspring.store.database import transact
 from mainspring.store.repository import KeptEvent
 
 
@@ -33,6 +30,7 @@ class StoryEntry(BaseModel):
     note: str = ""
     instrument: InstrumentView | None = None
     received: datetime | None = None
+    paper: bool = False
 
 
 class Chapter(BaseModel):
@@ -49,23 +47,40 @@ class StoryView(BaseModel):
     chapters: list[Chapter]
 
 
-def story_view(db: MySQLDatabase, opened: Opened) -> StoryView:
-    """The story of a line from its evidence and its events."""
-    events = transact(db, lambda: repository.events(opened.kept.id, 2000))
+class Stories:
+    """A line's history."""
+
+    def __init__(self, lines: OpenLines) -> None:
+        self.lines = lines
+
+    def view(self, opened: Opened) -> StoryView:
+        """The story of a line from its evidence and its events."""
+        return story_view(opened, self.lines.look(lambda: repository.events(opened.kept.id, 2000)))
+
+
+def story_view(opened: Opened, events: list[KeptEvent]) -> StoryView:
+    """Evidence in the visit it was made in; what else happened in the visit of its time."""
     steps = {s.id: s for s in opened.assessment.steps}
-    entries = [_of_evidence(e, steps.get(e.step)) for e in opened.evidence]
-    entries += [entry for event in events if (entry := _of_event(event)) is not None]
-    entries.sort(key=lambda e: e.at)
-    starts = [v.at for v in opened.visits]
-    chapters = []
-    for i, visit in enumerate([None, *opened.visits]):
-        begins = None if visit is None else visit.at
-        ends = starts[i] if i < len(starts) else None
-        mine = [e for e in entries if (begins is None or e.at >= begins) and (ends is None or e.at < ends)]
-        if mine or visit is not None:
-            people = list(dict.fromkeys([*([visit.by] if visit else []), *(e.by for e in mine)]))
-            chapters.append(Chapter(visit=None if visit is None else visit_view(visit), people=people, entries=mine))
-    return StoryView(chapters=chapters[::-1])
+    live = [v for v in opened.visits if not v.paper]
+    chapters: dict[str | None, list[StoryEntry]] = {None: [], **{v.id: [] for v in opened.visits}}
+
+    def at_the_time(moment: datetime) -> str | None:
+        return next((v.id for v in reversed(live) if v.at <= moment), None)
+
+    for e in opened.evidence:
+        visit = e.visit if e.visit in chapters else at_the_time(e.at)
+        chapters[visit].append(_of_evidence(e, steps.get(e.step)))
+    for event in events:
+        entry = _of_event(event)
+        if entry is not None:
+            chapters[at_the_time(entry.at)].append(entry)
+    found = []
+    for known in (None, *opened.visits):
+        mine = sorted(chapters[None if known is None else known.id], key=lambda e: e.at)
+        if mine or known is not None:
+            people = list(dict.fromkeys([*([known.by] if known else []), *(e.by for e in mine)]))
+            found.append(Chapter(visit=None if known is None else visit_view(known), people=people, entries=mine))
+    return StoryView(chapters=found[::-1])
 
 
 def _number(value: float, dimension: str | None) -> Part:
@@ -89,36 +104,24 @@ def _of_evidence(evidence: Evidence, step: Step | None) -> StoryEntry:
         note=evidence.note,
         instrument=None if evidence.instrument is None else instrument_view(evidence.instrument, evidence.at),
         received=evidence.received,
+        paper=evidence.paper,
     )
 
 
-_PLAIN = {"start": "clock started", "tick": "done", "note": "", "photo": "photo kept", "override": ""}
-
-
 def _told(evidence: Evidence, step: Step | None) -> list[Part]:
-    if evidence.kind in _PLAIN or step is None:
-        plain = _PLAIN.get(evidence.kind, evidence.kind)
-        return [Part(text=plain)] if plain else []
-    told: list[Part] = []
-    data = evidence.data
-    columns = {r.id: (r.label, r.dimension) for r in (*step.readings, *(step.table.columns if step.table else ()))}
-    if "reference" in data and step.table is not None:
-        told += [Part(text="at "), _number(data["reference"], step.table.references[0].dimension), Part(text=": ")]
-    if "unit" in data:
-        told.append(Part(text=f"unit {data['unit']}{', ' + data['serial'] if data.get('serial') else ''}: "))
-    for name, value in data.items():
-        if name in columns and isinstance(value, (int, float)):
-            label, dimension = columns[name]
-            told += [Part(text=f"{in_sentence(label)} "), _number(value, dimension), Part(text=", ")]
-        elif name in step.items and value == YES:
-            told.append(Part(text=f"{in_sentence(step.items[name].split(':')[0])}, "))
-    if "choice" in data:
-        told.append(Part(text=in_sentence((step.choices or {}).get(data["choice"], str(data["choice"]))) + ", "))
-    if data.get("school") in step.schools:
-        told.append(Part(text=in_sentence(step.schools[data["school"]].label) + ", "))
+    if evidence.kind in ("note", "override"):
+        return []
+    if step is None:
+        return [Part(text="done" if evidence.kind == "tick" else evidence.kind)]
+    proof = PROOFS["photo" if evidence.kind == "photo" else step.proof]
+    told = [_part(piece) for piece in proof.told(evidence, step)]
     if told and told[-1].text:
         told[-1] = Part(text=told[-1].text.removesuffix(", "))
     return [p for p in told if p.figure is not None or p.text]
+
+
+def _part(piece: str | Figure) -> Part:
+    return _number(float(piece), piece.dimension) if isinstance(piece, Figure) else Part(text=piece)
 
 
 def _of_event(event: KeptEvent) -> StoryEntry | None:

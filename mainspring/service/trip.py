@@ -1,14 +1,10 @@
 """Why a drive tripped: the causes ranked for one line."""
 
-from typing import Any
-
-from peewee import MySQLDatabase
 from pydantic import BaseModel
 
 from mainspring.core.derived import Derived
 from mainspring.core.diagnosis import MOMENTS, TRIPS, Moment, rank_causes
-from mainspring.core.line import parse_line
-from mainspring.service.lines import with_site_of
+from mainspring.core.line import Line
 from mainspring.service.views import Ledger, Part
 
 
@@ -40,11 +36,8 @@ def trip_words() -> TripWords:
     return TripWords(trips=[list(t) for t in TRIPS.items()], moments=[list(m) for m in MOMENTS.items()])
 
 
-def trip_view(
-    db: MySQLDatabase, record: dict[str, Any], site_id: str | None, kind: str, moment: Moment
-) -> tuple[TripView, Ledger]:
+def trip_view(line: Line, kind: str, moment: Moment) -> tuple[TripView, Ledger]:
     """Causes of a trip on a record, with the ledger of their figures. Raises BadEntry."""
-    line, _ = parse_line(with_site_of(db, record, site_id))
     ledger = Ledger()
     causes = [
         CauseView(

@@ -14,7 +14,7 @@ from mainspring.core.diagnosis import Pattern
 from mainspring.core.errors import BadEntry, MainspringError
 from mainspring.core.limits import Reason, strictest
 from mainspring.core.method import Figure
-from mainspring.core.procedure import PHASES, Evidence, Reading, StepStatus
+from mainspring.core.procedure import PHASES, Evidence, Instrument, Reading, StepStatus
 from mainspring.core.sentence import Sentence
 from mainspring.core.working import Working
 
@@ -153,6 +153,7 @@ class LineView(BaseModel):
     tag: str
     title: str
     revision: int
+    seq: int
     record: dict[str, dict[str, EntryView]]
     updated_at: datetime
     stages: list[StageView]
@@ -161,12 +162,12 @@ class LineView(BaseModel):
 
 
 class RoundLine(BaseModel):
-    """A line as the Round shows it."""
+    """A line as the Round shows it; `states` are those of the stages, in their order."""
 
     id: str
     tag: str
     title: str
-    stages: list[StageView]
+    states: list[str]
     words: str
     severity: str
     headline: str
@@ -190,8 +191,9 @@ class RoundSite(BaseModel):
 
 
 class RoundView(BaseModel):
-    """Every site and line; what needs attention first."""
+    """Every site and line; what needs attention first. The stages are named once for all lines."""
 
+    stages: dict[str, str]
     sites: list[RoundSite]
 
 
@@ -315,6 +317,8 @@ class EvidenceView(BaseModel):
     out: list[str]
     instrument: InstrumentView | None
     received: datetime | None
+    paper: bool = False
+    clock: datetime | None = None  # when the server took it, by the clock on its wall
 
 
 class SchoolView(BaseModel):
@@ -345,6 +349,61 @@ class ChangedView(BaseModel):
     dimension: str | None
     was: float | str | None
     now: float | str | None
+
+
+class NumberRuleView(BaseModel):
+    """A number to read, and between what it passes."""
+
+    id: str
+    label: str
+    dimension: str
+    expected: float | None
+    low: float | None
+    high: float | None
+    tolerance: float | None
+    least: float
+    band: float | None
+    gross: float | None
+    optional: bool
+    positive: bool
+
+
+class RowRuleView(BaseModel):
+    """A row of a table."""
+
+    reference: float
+    expected: dict[str, float]
+
+
+class SchoolRuleView(BaseModel):
+    """One way of doing it."""
+
+    label: str
+    expected: float | None
+    asks_why: bool
+
+
+class RulesView(BaseModel):
+    """All by which the evidence of a step is judged: the device evaluates it as the server does."""
+
+    step: str
+    title: str
+    proof: str
+    safety: bool
+    skippable: bool
+    after: list[str]
+    stops: list[str]
+    numbers: list[NumberRuleView]
+    rows: list[RowRuleView]
+    row_dimension: str
+    every_row: bool
+    explains: bool
+    choices: list[str]
+    right: str
+    items: dict[str, str]
+    units: int
+    schools: dict[str, SchoolRuleView]
+    seconds: float | None
 
 
 class StepView(BaseModel):
@@ -378,6 +437,8 @@ class StepView(BaseModel):
     changed: list[ChangedView]
     held_by: list[str]
     stops: list[str]
+    wait_on_paper: str
+    rules: RulesView
     lacking: list[str]
     beside: list[EvidenceView]
 
@@ -392,16 +453,22 @@ class VisitView(BaseModel):
     instruments: list[InstrumentView]
     note: str
     closed: datetime | None
+    paper: bool = False
 
 
 class RunView(BaseModel):
-    """The run sheet, with the server's time."""
+    """The run sheet, and the count of the line's changes at which it stands so."""
 
-    now: datetime
-    event: int
+    seq: int
     steps: list[StepView]
     standing: list[StandingView]
     visit: VisitView | None
+
+
+class KeptView(RunView):
+    """What a command changed on the run sheet: the steps that stand otherwise than at the count `before`."""
+
+    before: int
 
 
 class WorkingInputView(BaseModel):
@@ -445,7 +512,7 @@ class Ledger:
     def figure(self, key: str, figure: Figure) -> FigureView:
         """The figure under a key."""
         self.figures[key] = figure
-        return FigureView(key=key, value=float(figure), dimension=figure.dimension, assumed=bool(figure.assumptions))
+        return FigureView(key=key, value=float(figure), dimension=figure.dimension, assumed=figure.assumed)
 
     def sentence(self, key: str, sentence: Sentence | None) -> list[Part]:
         """The sentence in parts."""
@@ -549,14 +616,14 @@ def evidence_view(evidence: Evidence) -> EvidenceView:
         out=list(evidence.out),
         instrument=None if evidence.instrument is None else instrument_view(evidence.instrument, evidence.at),
         received=evidence.received,
+        paper=evidence.paper,
+        clock=None if evidence.clock is None else evidence.clock.wall,
     )
 
 
-def instrument_view(instrument: dict[str, Any], at: datetime) -> InstrumentView:
+def instrument_view(instrument: Instrument, at: datetime) -> InstrumentView:
     """An instrument on the day it was used; `due` is the last day on which its calibration holds."""
-    due = instrument.get("due")
-    until = date.fromisoformat(due) if due else None
-    return InstrumentView(name=instrument["name"], due=until, overdue=until is not None and at.date() > until)
+    return InstrumentView(name=instrument.name, due=instrument.due, overdue=instrument.overdue(at))
 
 
 def phase_label(status: StepStatus) -> str:
@@ -594,8 +661,3 @@ def working_view(working: Working) -> WorkingView:
             for i in working.inputs
         ],
     )
-
-
-def worst(findings: list[Finding]) -> Finding | None:
-    """What matters most; an unknown outranks nothing but a clear."""
-    return min(findings, key=lambda f: f.severity, default=None)

@@ -12,6 +12,7 @@ from peewee import (
     CompositeKey,
     DatabaseProxy,
     DateTimeField,
+    DoubleField,
     Field,
     ForeignKeyField,
     IntegerField,
@@ -69,6 +70,7 @@ class Site(Table):
     units = CharField(2, default="si")
     entries = JsonField()
     revision = IntegerField(default=1)
+    seq = IntegerField(default=1)  # counts changes of what its lines share
     created_at = UtcField()
 
     class Meta:
@@ -76,7 +78,10 @@ class Site(Table):
 
 
 class DriveLine(Table):
-    """One drive line; `record` is what core.line reads, `summary` what the Round shows of it."""
+    """One drive line; `record` is what core.line reads, `summary` what the Round shows of it.
+
+    `seq` counts every change of the line and of all that hangs on it; a writer that finds it moved has lost the race.
+    """
 
     id = CharField(36, primary_key=True)
     site = ForeignKeyField(Site, on_delete="RESTRICT")
@@ -86,6 +91,9 @@ class DriveLine(Table):
     record = JsonField()
     schema_version = IntegerField()
     revision = IntegerField(default=1)
+    seq = IntegerField(default=1)
+    settings_seq = IntegerField(default=1)  # the seq at which a setting last changed
+    visits_seq = IntegerField(default=1)
     summary = JsonField(null=True)
     created_at = UtcField()
     updated_at = UtcField()
@@ -106,6 +114,7 @@ class Visit(Table):
     instruments = JsonField(default=list)
     note = CharField(2000, default="")
     closed_at = UtcField(null=True)
+    paper = BooleanField(default=False)
 
     class Meta:
         table_name = "visit"
@@ -128,6 +137,12 @@ class EvidenceRow(Table):
     note = CharField(2000, default="")
     instrument = JsonField(null=True)
     received_at = UtcField(null=True)
+    seq = IntegerField(default=1)
+    paper = BooleanField(default=False)
+    kept_at = UtcField(null=True)  # wall clock, and with it the clock that cannot jump, when the server took it
+    boot = CharField(36, default="")
+    uptime = DoubleField(null=True)
+    digest = CharField(64, default="")  # of what was sent, so that the same id with other content is noticed
 
     class Meta:
         table_name = "evidence"
@@ -173,6 +188,7 @@ class Event(Table):
     what = CharField(40)
     site_id = CharField(36, null=True)
     line_id = CharField(36, null=True)
+    seq = IntegerField(null=True)
     subject = CharField(200, default="")
     before = JsonField(null=True)
     after = JsonField(null=True)

@@ -1,0 +1,27 @@
+"""Everything that the application does, over one database: what routes, the command line and the demo are given."""
+
+from peewee import MySQLDatabase
+
+from mainspring.service.lines import Drafts, Lines
+from mainspring.service.opened import OpenLines
+from mainspring.service.photo import Photos
+from mainspring.service.round import Round
+from mainspring.service.run import RunSheets
+from mainspring.service.sheet import Sheets
+from mainspring.service.story import Stories
+from mainspring.service.transfer import Transfers
+
+
+class Service:
+    """The uses by subject, and the lines they share."""
+
+    def __init__(self, db: MySQLDatabase) -> None:
+        self.open_lines = OpenLines(db)
+        self.round = Round(self.open_lines)
+        self.lines = Lines(self.open_lines)
+        self.drafts = Drafts(self.open_lines)
+        self.run = RunSheets(self.open_lines)
+        self.sheets = Sheets(self.open_lines)
+        self.photos = Photos(self.open_lines)
+        self.stories = Stories(self.open_lines)
+        self.transfers = Transfers(self.open_lines)

@@ -1,0 +1,35 @@
+"""What the Round shows of a line, kept with it by every command."""
+
+from typing import Any
+
+from mainspring.core.sentence import in_sentence
+from mainspring.service.opened import Opened
+
+SUMMARY_VERSION = 3
+
+
+def summary_of(opened: Opened) -> dict[str, Any]:
+    """What the Round shows of a line."""
+    line, findings = opened.line, opened.assessment.findings
+    first = min(findings, key=lambda f: f.severity, default=None)
+    stale = next((s for s in opened.sheet if s.changed), None)
+    severity, headline = ("unknown", "Nothing known yet") if first is None else (first.severity.word, first.title)
+    if severity in ("clear", "unknown") and stale is not None:
+        severity, headline = "caution", f"Stale: {in_sentence(stale.step.title)}"
+    elif severity == "clear":
+        headline = "Everything checked is clear"
+    held = line.held
+    wanted = held if held is not None and held.setpoint else None
+    flow = ("machine.air_flow", "air_flow") if "fan" in line.traits else ("machine.duty_flow", "flow")
+    return {
+        "version": SUMMARY_VERSION,
+        "states": opened.progress.states,
+        "words": opened.progress.words,
+        "severity": severity,
+        "headline": headline,
+        "stops": sum(f.severity.word == "stop" for f in findings),
+        "power": line.value("motor.rated_power"),
+        "wanted": line.value(wanted.setpoint if wanted else flow[0]),
+        "wanted_dimension": wanted.dimension if wanted else flow[1],
+        "saved": opened.saved,
+    }
