@@ -9,7 +9,6 @@ import dataclasses
 import json
 import os
 import signal
-import socket
 import sys
 import uuid
 from collections.abc import Iterator
@@ -24,8 +23,11 @@ from mainspring.core.errors import BadEntry, MainspringError
 from mainspring.core.line import parse_line
 from mainspring.core.quantity import DIMENSIONS
 from mainspring.demo.load import is_empty, load_demo, reset_demo
-from mainspring.exchange import line_json
-from mainspring.service import catalogue, handover, lines
+from mainspring.exchange import line_file
+from mainspring.service import catalogue, lines
+from mainspring.service.errors import BadRecord
+from mainspring.service.service import Service
+from mainspring.service.transfer import export_line
 from mainspring.service.views import WorkingView
 from mainspring.store.database import StoreUnavailable, migrate, open_database
 from mainspring.store.repository import NotFound
@@ -43,10 +45,10 @@ def main(argv: list[str] | None = None) -> int:
     arguments = _parser().parse_args(argv)
     try:
         result: int = arguments.run(arguments) or 0
-    except (Usage, MainspringError, lines.BadRecord, NotFound) as error:
+    except (Usage, MainspringError, BadRecord, NotFound) as error:
         print(f"mainspring: {error}", file=sys.stderr)
         return 2
-    except (ServerProblem, StoreUnavailable) as error:
+    except (ServerProblem, StoreUnavailable, OSError) as error:
         print(f"mainspring: {error}", file=sys.stderr)
         return 1
     except BrokenPipeError:
@@ -67,6 +69,9 @@ def _parser() -> argparse.ArgumentParser:
     serve.add_argument("--host", help="address to listen on; loopback only, since there are no accounts yet")
     serve.add_argument("--port", type=int, help="port; the next free one when it is taken")
     serve.add_argument("--data", type=Path, help="data folder")
+    serve.add_argument(
+        "--workers", type=int, default=1, choices=range(1, 17), metavar="N", help="processes that answer"
+    )
     serve.add_argument("--empty", action="store_true", help="do not load the demo into an empty store")
     serve.add_argument("--reset-demo", action="store_true", help="empty the store and load the demo, after asking")
     serve.add_argument("--yes", action="store_true", help="do not ask")
@@ -128,6 +133,8 @@ def _database(settings: AppSettings) -> Iterator[MySQLDatabase]:
 
 
 def _serve(arguments: argparse.Namespace) -> int:
+    from mainspring.api.serve import serve, serve_with_workers  # takes a second to load
+
     settings = _settings(arguments)
     if settings.host not in LOOPBACK:
         raise Usage(f"--host {settings.host}: Mainspring has no accounts yet and listens on loopback only (127.0.0.1)")
@@ -144,7 +151,10 @@ def _serve(arguments: argparse.Namespace) -> int:
             reset_demo(database)
         elif not arguments.empty and is_empty(database):
             load_demo(database)
-        _listen(settings, database)
+        if arguments.workers > 1:
+            serve_with_workers(settings, settings.database_url or _url(server), arguments.workers)
+        else:
+            serve(settings, database)
     except KeyboardInterrupt:
         pass
     finally:
@@ -156,41 +166,6 @@ def _serve(arguments: argparse.Namespace) -> int:
 def _url(server: PrivateServer | None) -> str:
     assert server is not None
     return server.url
-
-
-def _listen(settings: AppSettings, database: MySQLDatabase) -> None:
-    import uvicorn
-
-    from mainspring.api.app import create_app
-
-    # everything that takes time comes before the address is told, so that whoever comes at once is answered at once
-    config = uvicorn.Config(create_app(settings, database), log_level="warning", timeout_graceful_shutdown=3)
-    config.load()
-    server = uvicorn.Server(config)
-    listener = _bind(settings.host, settings.port)
-    host, port = listener.getsockname()[:2]
-    print(f"Mainspring is open at http://{'[::1]' if ':' in host else host}:{port}  (Ctrl-C ends it)", flush=True)
-    server.run(sockets=[listener])
-
-
-def _bind(host: str, port: int) -> socket.socket:
-    """A listening socket on the port wanted, or on a free one when that is taken."""
-    family = socket.AF_INET6 if ":" in host else socket.AF_INET
-    for candidate in (port, 0):
-        # TCP named outright: only then does asyncio turn Nagle's delay off, which costs 40 ms an answer
-        listener = socket.socket(family, socket.SOCK_STREAM, socket.IPPROTO_TCP)
-        listener.setsockopt(socket.SOL_SOCKET, socket.SO_REUSEADDR, 1)
-        try:
-            listener.bind((host, candidate))
-            listener.listen(256)  # before the address is told: who comes at once waits instead of being refused
-        except OSError as error:
-            listener.close()
-            if candidate == 0:
-                raise Usage(f"cannot listen on {host}: {error.strerror}") from None
-            print(f"Port {port} is taken; using a free one.", file=sys.stderr)
-            continue
-        return listener
-    raise AssertionError("unreachable")
 
 
 def _confirmed(yes: bool) -> bool:
@@ -277,8 +252,8 @@ def _read(path: Path) -> bytes:
 def _assess(arguments: argparse.Namespace) -> int:
     text = _read(arguments.file)
     try:
-        file = line_json.load(text)
-        record = {**file.record, "site": file.site.get("entries", {})}
+        file = line_file.load(text)
+        record = {**file.line.record, "site": file.site.entries}
     except BadEntry as foreign:
         if foreign.field != "format":
             raise
@@ -299,7 +274,7 @@ def _assess(arguments: argparse.Namespace) -> int:
 
 def _export(arguments: argparse.Namespace) -> int:
     with _database(_settings(arguments)) as database:
-        text = handover.export_line(lines.find_line(database, arguments.line))
+        text = export_line(Service(database).lines.find(arguments.line))
     if arguments.file is None:
         print(text)
     else:
@@ -310,7 +285,7 @@ def _export(arguments: argparse.Namespace) -> int:
 def _import(arguments: argparse.Namespace) -> int:
     text = _read(arguments.file)
     with _database(_settings(arguments)) as database:
-        opened = handover.import_line(database, text, str(uuid.uuid4()), None, arguments.by)
+        opened = Service(database).transfers.take_in(text, str(uuid.uuid4()), None, arguments.by)
     print(f"{opened.kept.tag} imported as {opened.kept.id}")
     return 0
 

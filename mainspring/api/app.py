@@ -1,52 +1,36 @@
 """The application: one origin for API and screens."""
 
 import contextlib
+import gc
+import hashlib
+import sys
 import threading
 from collections.abc import AsyncIterator
-from datetime import datetime
-from typing import Any, Literal
-from uuid import UUID
+from functools import lru_cache
+from pathlib import Path
+from typing import Any
 
-from fastapi import FastAPI, Request, Response
+import anyio
+from fastapi import FastAPI
 from fastapi.routing import APIRoute
 from peewee import MySQLDatabase
 from pydantic import BaseModel
-from starlette.concurrency import run_in_threadpool
 from starlette.middleware.gzip import GZipMiddleware
-from starlette.responses import FileResponse
+from starlette.responses import FileResponse, Response
 
-from mainspring.api import errors, schemas
+import mainspring
+from mainspring.api import errors
+from mainspring.api.guard import Guard
+from mainspring.api.routes import files, lines, methods, problems, run, stream
 from mainspring.api.settings import AppSettings
-from mainspring.core.diagnosis import Moment
 from mainspring.core.simulation import kernel
-from mainspring.service import bench, catalogue, curves, handover, lines, photo, run, sheet, story, trip
-from mainspring.service.curve_file import FoundCurve, curves_of_file
-from mainspring.service.views import (
-    AssessmentView,
-    LineView,
-    RoundView,
-    RunView,
-    SheetView,
-    WorkingView,
-)
+from mainspring.service.service import Service
 from mainspring.store import repository
-from mainspring.store.database import transact
 
-BODY_LIMIT = 25_000_000  # bytes
-LOOPBACK_NAMES = ("127.0.0.1", "localhost", "::1")
-ERRORS: dict[int | str, dict[str, Any]] = {
-    404: {"model": errors.Problem},
-    409: {"model": errors.Problem},
-    422: {"model": errors.Problem},
-    503: {"model": errors.Problem},
-}
-
-
-class Pulse(BaseModel):
-    """The newest event of a line, by which a screen sees that something was kept; and the server's time."""
-
-    event: int
-    now: datetime
+VERSION = "0.2.0"
+THREADS = 4  # that answer at once; more only hand the interpreter to and fro
+TURN = 0.0005  # s a thread may keep the interpreter while another has an answer of the database to go on with
+ANY = problems(400, 403, 405, 413, 421, 422, 503)  # statuses that any route can answer with
 
 
 class Health(BaseModel):
@@ -57,56 +41,56 @@ class Health(BaseModel):
     revision: int
 
 
-class SiteCreated(BaseModel):
-    """A site made."""
-
-    id: str
-    name: str
-
-
-class Readiness(BaseModel):
-    """What stands against hand-over."""
-
-    missing: list[str]
-
-
-class EventOut(BaseModel):
-    """One event of a line's history."""
-
-    at: str
-    who: str
-    what: str
-    subject: str
-
-
 def create_app(settings: AppSettings, database: MySQLDatabase) -> FastAPI:
     """The application over an open database."""
+    service = Service(database)
+    watch = stream.Watch(service)
     warm = threading.Event()
 
     @contextlib.asynccontextmanager
     async def life(_: FastAPI) -> AsyncIterator[None]:
-        def compile_loop() -> None:
+        anyio.to_thread.current_default_thread_limiter().total_tokens = THREADS
+        sys.setswitchinterval(TURN)
+
+        def warm_up() -> None:
             kernel.compile_now()
+            _settle_memory()
             warm.set()
 
-        threading.Thread(target=compile_loop, name="loop-warm-up", daemon=True).start()
+        threading.Thread(target=warm_up, name="loop-warm-up", daemon=True).start()
         yield
+        await watch.end()
 
     app = FastAPI(
         title="Mainspring",
-        version="0.1.0",
+        version=VERSION,
         lifespan=life,
         docs_url=None,
         redoc_url=None,
         openapi_url="/api/openapi.json",
         generate_unique_id_function=_operation_id,
-        responses=ERRORS,
+        responses=ANY,
     )
-    app.add_middleware(GZipMiddleware, minimum_size=1500, compresslevel=5)
+    app.state.version, app.state.watch = code_version(), watch
+    app.add_middleware(GZipMiddleware, minimum_size=1500, compresslevel=1)
+    app.add_middleware(Guard)
     errors.install(app)
-    _guard(app)
-    _routes(app, database, warm)
+
+    @app.get("/api/health")
+    def health() -> Health:
+        revision = service.open_lines.transact(repository.latest_event_id)
+        return Health(database=True, loop_ready=warm.is_set(), revision=revision)
+
+    for router in (
+        lines.routes(service),
+        run.routes(service),
+        files.routes(service),
+        methods.routes(),
+        stream.routes(watch),
+    ):
+        app.include_router(router)
     _screens(app, settings)
+    _describe_problems(app)
     return app
 
 
@@ -114,234 +98,38 @@ def _operation_id(route: APIRoute) -> str:
     return route.name
 
 
-def _guard(app: FastAPI) -> None:
-    """Answer only to this machine's own names and pages, and to bodies of a sensible size.
-
-    Without accounts, any web page open in the technician's browser could otherwise write here (a form posted across
-    sites) or read (a name made to point at loopback).
-    """
-
-    @app.middleware("http")
-    async def guard(request: Request, call_next: Any) -> Response:
-        if request.url.hostname not in LOOPBACK_NAMES:
-            return errors.problem_response(
-                421, "Not this machine", "Mainspring answers to 127.0.0.1 and localhost only"
-            )
-        origin = request.headers.get("origin")
-        if origin is not None and origin != f"{request.url.scheme}://{request.url.netloc}":
-            return errors.problem_response(403, "Another page's request", "only Mainspring's own pages may ask this")
-        length = request.headers.get("content-length", "0")
-        if not length.isdigit() or int(length) > BODY_LIMIT:
-            return errors.problem_response(413, "Too large", f"the body may have up to {BODY_LIMIT} bytes")
-        answer: Response = await call_next(request)
-        answer.headers["X-Content-Type-Options"] = "nosniff"
-        answer.headers["Referrer-Policy"] = "no-referrer"
-        return answer
+@lru_cache(1)
+def code_version() -> str:
+    """A short mark of this code: what was answered by other code is out of date, whatever the counters say."""
+    digest = hashlib.sha256()
+    for file in sorted(Path(mainspring.__file__).parent.rglob("*.py")):
+        digest.update(file.read_bytes())
+    return digest.hexdigest()[:12]
 
 
-def _routes(app: FastAPI, db: MySQLDatabase, warm: threading.Event) -> None:
-    @app.get("/api/health")
-    def health() -> Health:
-        revision = transact(db, repository.latest_event_id)
-        return Health(database=True, loop_ready=warm.is_set(), revision=revision)
-
-    @app.get("/api/catalogue")
-    def get_catalogue() -> catalogue.Catalogue:
-        return catalogue.catalogue()
-
-    @app.get("/api/round")
-    def get_round() -> RoundView:
-        return lines.round_view(db)
-
-    @app.post("/api/sites", status_code=201)
-    def create_site(body: schemas.NewSite) -> SiteCreated:
-        kept = lines.create_site(db, str(body.id), body.name, body.units, schemas.plain_entries(body.entries), body.by)
-        return SiteCreated(id=kept.id, name=kept.name)
-
-    @app.post("/api/lines", status_code=201)
-    def create_line(body: schemas.NewLine) -> LineView:
-        made = lines.create_line(
-            db, str(body.id), body.site_id, body.tag, body.title, schemas.plain(body.record), body.by
-        )
-        return lines.line_view(made)
-
-    @app.get("/api/lines/{line_id}")
-    def get_line(line_id: str) -> LineView:
-        return lines.line_view(lines.open_line(db, line_id))
-
-    @app.put("/api/lines/{line_id}")
-    def save_line(line_id: str, body: schemas.SavedLine) -> LineView:
-        saved = lines.save_line(db, line_id, body.revision, body.tag, body.title, schemas.plain(body.record), body.by)
-        return lines.line_view(saved)
-
-    @app.post("/api/assess")
-    def assess_draft(body: schemas.Draft) -> AssessmentView:
-        return lines.assess_draft(db, schemas.plain(body.record), body.site_id)
-
-    @app.post("/api/working")
-    def draft_working(body: schemas.DraftFigure) -> WorkingView:
-        tried = body.tried.model_dump(exclude_none=True)
-        return bench.draft_working(db, schemas.plain(body.record), body.site_id, body.key, tried)
-
-    @app.get("/api/lines/{line_id}/working/{key}")
-    def line_working(line_id: str, key: str) -> WorkingView:
-        return bench.line_working(db, line_id, key)
-
-    @app.get("/api/lines/{line_id}/settings")
-    def get_settings(line_id: str) -> SheetView:
-        return sheet.sheet_view(lines.open_line(db, line_id))[0]
-
-    @app.put("/api/lines/{line_id}/settings/{setting}/{moment}")
-    def put_setting(
-        line_id: str, setting: str, moment: Literal["found", "left"], body: schemas.SettingValue
-    ) -> SheetView:
-        return sheet.sheet_view(sheet.put_setting(db, line_id, setting, moment, body.value, body.by))[0]
-
-    @app.post("/api/lines/{line_id}/settings/take-plan")
-    def take_plan(line_id: str, body: schemas.Who) -> SheetView:
-        return sheet.sheet_view(sheet.take_plan(db, line_id, body.by))[0]
-
-    @app.get("/api/lines/{line_id}/run")
-    def get_run(line_id: str) -> RunView:
-        return run.run_view(lines.open_line(db, line_id))[0]
-
-    @app.post("/api/lines/{line_id}/evidence", status_code=201)
-    def add_evidence(line_id: str, body: schemas.NewEvidence) -> RunView:
-        opened = run.add_evidence(
-            db,
-            line_id,
-            str(body.id),
-            body.step,
-            body.kind,
-            body.data,
-            body.by,
-            body.note,
-            body.at,
-            body.instrument,
-            body.seen,
-        )
-        return run.run_view(opened)[0]
-
-    @app.put("/api/lines/{line_id}/visits/{visit_id}")
-    def put_visit(line_id: str, visit_id: UUID, body: schemas.VisitEntry) -> RunView:
-        opened = run.put_visit(
-            db, line_id, str(visit_id), body.by, body.purpose, body.instruments, body.seen, body.note, body.closed
-        )
-        return run.run_view(opened)[0]
-
-    @app.get("/api/lines/{line_id}/pulse")
-    def get_pulse(line_id: str) -> Pulse:
-        return Pulse(event=transact(db, lambda: repository.latest_event_of(line_id)), now=repository.now())
-
-    @app.get("/api/lines/{line_id}/story")
-    def get_story(line_id: str) -> story.StoryView:
-        return story.story_view(db, lines.open_line(db, line_id))
-
-    @app.get("/api/lines/{line_id}/run.pdf", response_class=Response)
-    def run_pdf(line_id: str, units: schemas.Units = "si", paper: Literal["A4", "Letter"] = "A4") -> Response:
-        opened = lines.open_line(db, line_id)
-        return _file(handover.run_sheet_pdf(opened, units, paper), "application/pdf", f"{opened.kept.tag}-run", "pdf")
-
-    @app.post("/api/loop")
-    def try_loop(body: schemas.LoopDraft) -> bench.LoopView:
-        return bench.loop_view(db, schemas.plain(body.record), body.site_id, body.tried.model_dump(exclude_none=True))
-
-    @app.post("/api/curves")
-    def draft_curves(body: schemas.Draft) -> curves.CurvesView:
-        return curves.draft_curves(db, schemas.plain(body.record), body.site_id)
-
-    @app.post("/api/curves/point")
-    def draft_point(body: schemas.DraftPoint) -> curves.PointView:
-        return curves.point_view(db, schemas.plain(body.record), body.site_id, body.flow, body.rise)
-
-    @app.post("/api/curves/file")
-    async def curve_file(request: Request, fan: bool = False, units: schemas.Units = "si") -> list[FoundCurve]:
-        return await run_in_threadpool(curves_of_file, await request.body(), fan, units)
-
-    @app.get("/api/trips")
-    def get_trips() -> trip.TripWords:
-        return trip.trip_words()
-
-    @app.post("/api/trips")
-    def why_it_tripped(body: schemas.TripDraft) -> trip.TripView:
-        moment = Moment(body.when, body.frequency, body.current, body.bus_voltage)
-        return trip.trip_view(db, schemas.plain(body.record), body.site_id, body.kind, moment)[0]
-
-    @app.get("/api/lines/{line_id}/photos")
-    def get_photos(line_id: str) -> list[photo.PhotoView]:
-        return photo.photos_view(db, line_id)
-
-    @app.put("/api/lines/{line_id}/photos/{photo_id}", status_code=201)
-    async def add_photo(
-        request: Request, line_id: str, photo_id: UUID, station: str, by: schemas.By
-    ) -> list[photo.PhotoView]:
-        content = await request.body()
-        return await run_in_threadpool(photo.add_photo, db, line_id, str(photo_id), station, content, by)
-
-    @app.get("/api/lines/{line_id}/photos/{photo_id}", response_class=Response)
-    def get_photo(line_id: str, photo_id: str) -> Response:
-        lasting = {"Cache-Control": "private, max-age=31536000, immutable"}
-        return Response(photo.picture(db, line_id, photo_id), media_type="image/jpeg", headers=lasting)
-
-    @app.delete("/api/lines/{line_id}/photos/{photo_id}")
-    def remove_photo(line_id: str, photo_id: str, by: schemas.By) -> list[photo.PhotoView]:
-        return photo.remove_photo(db, line_id, photo_id, by)
-
-    @app.get("/api/lines/{line_id}/proof")
-    def get_proof(line_id: str) -> bench.ProofView:
-        return bench.proof_view(lines.open_line(db, line_id))[0]
-
-    @app.get("/api/lines/{line_id}/savings")
-    def get_savings(line_id: str) -> bench.SavingsView:
-        opened = lines.open_line(db, line_id)
-        return bench.savings_view(opened.line, opened.assessment.derived)[0]
-
-    @app.get("/api/lines/{line_id}/events")
-    def get_events(line_id: str) -> list[EventOut]:
-        return [
-            EventOut(at=e.at.isoformat(), who=e.who, what=e.what, subject=e.subject) for e in lines.history(db, line_id)
-        ]
-
-    @app.get("/api/lines/{line_id}/readiness")
-    def get_readiness(line_id: str) -> Readiness:
-        return Readiness(missing=handover.readiness(lines.open_line(db, line_id)).missing)
-
-    @app.get("/api/lines/{line_id}/handover.pdf", response_class=Response)
-    def handover_pdf(line_id: str, units: schemas.Units = "si") -> Response:
-        opened = lines.open_line(db, line_id)
-        return _file(handover.handover_pdf(opened, units), "application/pdf", opened.kept.tag, "pdf")
-
-    @app.get("/api/lines/{line_id}/settings.csv", response_class=Response)
-    def settings_csv(line_id: str, units: schemas.Units = "si") -> Response:
-        opened = lines.open_line(db, line_id)
-        return _file(handover.settings_table(opened, units).encode(), "text/csv; charset=utf-8", opened.kept.tag, "csv")
-
-    @app.get("/api/lines/{line_id}/export.json", response_class=Response)
-    def export_line(line_id: str) -> Response:
-        opened = lines.open_line(db, line_id)
-        return _file(handover.export_line(opened).encode(), "application/json", opened.kept.tag, "json")
-
-    @app.post("/api/import", status_code=201)
-    async def import_line(request: Request, id: UUID, by: schemas.By, site_id: str | None = None) -> LineView:
-        text = await request.body()
-        opened = await run_in_threadpool(handover.import_line, db, text, str(id), site_id, by)
-        return lines.line_view(opened)
-
-    @app.get("/api/methods")
-    def get_methods() -> list[catalogue.MethodView]:
-        return catalogue.methods()
-
-    @app.post("/api/methods/{method_id}")
-    def run_method(method_id: str, body: schemas.Calculation) -> catalogue.CalculationView:
-        return catalogue.calculate(method_id, body.inputs)
+def _settle_memory() -> None:
+    """What stands after the start stays: the collector need not walk through it again and again."""
+    gc.collect()
+    gc.freeze()
+    gc.set_threshold(50_000, 20, 50)
 
 
-def _file(content: bytes, media: str, tag: str, suffix: str) -> Response:
-    """A download; the name keeps only what every file system takes."""
-    safe = "".join(c if c.isascii() and (c.isalnum() or c in "-_") else "-" for c in tag)[:60] or "line"
-    return Response(
-        content, media_type=media, headers={"Content-Disposition": f'attachment; filename="{safe}.{suffix}"'}
-    )
+def _describe_problems(app: FastAPI) -> None:
+    """In the schema, every refusal is problem details; their own media type cannot be declared by route."""
+    made = app.openapi
+
+    def described() -> dict[str, Any]:
+        if app.openapi_schema is None:
+            schema = made()
+            for path in schema["paths"].values():
+                for operation in path.values():
+                    for status, answer in operation.get("responses", {}).items():
+                        content = answer.get("content", {})
+                        if status.isdigit() and int(status) >= 400 and "application/json" in content:
+                            answer["content"] = {errors.MEDIA: content["application/json"]}
+        return app.openapi_schema or {}
+
+    app.openapi = described  # type: ignore[method-assign]
 
 
 def _screens(app: FastAPI, settings: AppSettings) -> None:
@@ -353,7 +141,7 @@ def _screens(app: FastAPI, settings: AppSettings) -> None:
         if path.startswith("api/"):
             return errors.problem_response(404, "Not found", "no such address")
         wanted = (root / path).resolve()
-        if wanted.is_file() and wanted.is_relative_to(root):
+        if wanted.is_relative_to(root) and wanted.is_file():
             lasting = "public, max-age=31536000, immutable" if "/immutable/" in f"/{path}" else "no-cache"
             return FileResponse(wanted, headers={"Cache-Control": lasting})
         index = root / "index.html"

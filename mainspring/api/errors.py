@@ -1,5 +1,6 @@
 """Errors as problem details (RFC 9457), in words a technician understands."""
 
+import json
 from typing import Any
 
 from fastapi import FastAPI, Request
@@ -10,11 +11,12 @@ from starlette.exceptions import HTTPException
 
 from mainspring.core.errors import BadEntry, MainspringError, UnknownMethod
 from mainspring.core.procedure import Held
-from mainspring.service.lines import BadRecord, UnknownFigure
-from mainspring.service.run import KeptBetween
+from mainspring.service.errors import BadRecord, InUse, KeptBetween, SetBetween, UnknownFigure
 from mainspring.service.views import ProblemView, problem_view
 from mainspring.store.database import StoreUnavailable
-from mainspring.store.repository import Conflict, IdTaken, NotFound
+from mainspring.store.repository import Conflict, IdTaken, NotFound, Overtaken
+
+MEDIA = "application/problem+json"
 
 
 class Problem(BaseModel):
@@ -32,7 +34,15 @@ def problem_response(
 ) -> JSONResponse:
     """Problem details as a response."""
     problem = Problem(title=title, status=status, detail=detail, errors=errors or [], current=current)
-    return JSONResponse(problem.model_dump(), status, media_type="application/problem+json")
+    return ProblemResponse(problem.model_dump(), status, media_type=MEDIA)
+
+
+class ProblemResponse(JSONResponse):
+    """Problem details; they quote what was sent, be it half a character."""
+
+    def render(self, content: Any) -> bytes:
+        """JSON in which what cannot be written stands escaped."""
+        return json.dumps(content, ensure_ascii=False, separators=(",", ":")).encode("utf-8", "backslashreplace")
 
 
 def install(app: FastAPI) -> None:
@@ -71,6 +81,23 @@ def install(app: FastAPI) -> None:
         theirs = [e.model_dump(mode="json") for e in error.theirs]
         return problem_response(409, "Somebody else kept this step", str(error), current={"evidence": theirs})
 
+    @app.exception_handler(SetBetween)
+    def set_between(_: Request, error: SetBetween) -> JSONResponse:
+        current = {"value": error.value, "by": error.by}
+        return problem_response(409, "Somebody else entered this", str(error), current=current)
+
+    @app.exception_handler(InUse)
+    def in_use(_: Request, error: InUse) -> JSONResponse:
+        return problem_response(409, "Something rests on it", str(error))
+
+    @app.exception_handler(Overtaken)
+    def overtaken(_: Request, __: Overtaken) -> JSONResponse:
+        return problem_response(503, "Too many at once", "too many write at once; nothing was kept, try again")
+
+    @app.exception_handler(UnicodeEncodeError)
+    def half_a_character(_: Request, __: UnicodeEncodeError) -> JSONResponse:
+        return problem_response(422, "The request was not understood", "a text holds half of a character")
+
     @app.exception_handler(NotFound)
     @app.exception_handler(UnknownFigure)
     def not_found(_: Request, error: Exception) -> JSONResponse:
@@ -100,4 +127,6 @@ def install(app: FastAPI) -> None:
 
     @app.exception_handler(HTTPException)
     def plain(_: Request, error: HTTPException) -> JSONResponse:
-        return problem_response(error.status_code, "Not possible", str(error.detail))
+        answer = problem_response(error.status_code, "Not possible", str(error.detail))
+        answer.headers.update(error.headers or {})
+        return answer

@@ -3,10 +3,20 @@
 from typing import Annotated, Any, Literal
 from uuid import UUID
 
-from pydantic import AwareDatetime, BaseModel, ConfigDict, Field, Strict
+from pydantic import AfterValidator, AwareDatetime, BaseModel, ConfigDict, Field, Strict
 
 from mainspring.service.views import InstrumentView
 
+
+def _canonical(text: str) -> str:
+    """An id as kept: in small letters with hyphens, however it was written; what is no id is found nowhere."""
+    try:
+        return str(UUID(text))
+    except ValueError:
+        return text[:80]
+
+
+Id = Annotated[str, AfterValidator(_canonical), Field(max_length=200)]
 By = Annotated[str, Field(min_length=1, max_length=120, description="Who does this")]
 Units = Literal["si", "us"]
 
@@ -61,7 +71,7 @@ class NewLine(Body):
     """A line to be made; the client makes the id."""
 
     id: UUID
-    site_id: str
+    site_id: Id
     tag: str
     title: str = ""
     record: Record = {}
@@ -82,7 +92,7 @@ class Draft(Body):
     """A record being typed."""
 
     record: Record
-    site_id: str | None = None
+    site_id: Id | None = None
 
 
 class DraftPoint(Draft):
@@ -132,19 +142,24 @@ class DraftFigure(LoopDraft):
     key: str
 
 
+Kind = Literal["start", "tick", "choice", "readings", "row", "list", "unit", "turns", "photo", "note", "override"]
+
+
 class NewEvidence(Body):
     """Evidence for a step; the client makes the id.
 
-    `at` is when it was made, where that is not now; `seen` are the ids of what was known to be in force.
+    `at` is when it was made, where that is not now, without a link or, with `paper`, by hand and typed in afterwards;
+    `seen` are the ids of what was known to be in force.
     """
 
     id: UUID
     step: str
-    kind: Literal["start", "tick", "choice", "readings", "row", "list", "unit", "turns", "photo", "note", "override"]
+    kind: Kind
     data: dict[str, Any] = {}
     by: By
     note: str = ""
     at: AwareDatetime | None = None
+    paper: bool = False
     instrument: InstrumentView | None = None
     seen: list[str] | None = None
 
@@ -161,9 +176,10 @@ class VisitEntry(Body):
 
 
 class SettingValue(Body):
-    """A setting as found or left; null takes it away."""
+    """A setting as found or left; null takes it away. `seen` is what stood there when it was made."""
 
     value: float | str | None
+    seen: float | str | None = None
     by: By
 
 

@@ -1,0 +1,123 @@
+"""The Round, sites and lines, and what follows from a record while it is typed."""
+
+from fastapi import APIRouter, Request, Response
+from pydantic import BaseModel
+
+from mainspring.api import schemas
+from mainspring.api.routes import JSON, READS, WRITES, Id, as_it_stands, of_line, problems
+from mainspring.core.diagnosis import Moment
+from mainspring.service import bench, curves, trip
+from mainspring.service.lines import line_json
+from mainspring.service.opened import Opened
+from mainspring.service.service import Service
+from mainspring.service.story import StoryView
+from mainspring.service.views import AssessmentView, LineView, RoundView, WorkingView
+
+
+class SiteCreated(BaseModel):
+    """A site made."""
+
+    id: str
+    name: str
+
+
+class EventOut(BaseModel):
+    """One event of a line's history."""
+
+    at: str
+    who: str
+    what: str
+    subject: str
+
+
+def routes(service: Service) -> APIRouter:
+    """Routes of lines and sites."""
+    router = APIRouter(prefix="/api")
+
+    @router.get("/round", response_model=RoundView)
+    def get_round(request: Request) -> Response:
+        return as_it_stands(request, service.round.mark(), service.round.json)
+
+    @router.post("/sites", status_code=201, responses=problems(409))
+    def create_site(body: schemas.NewSite) -> SiteCreated:
+        entries = schemas.plain_entries(body.entries)
+        kept = service.lines.create_site(str(body.id), body.name, body.units, entries, body.by)
+        return SiteCreated(id=kept.id, name=kept.name)
+
+    @router.post("/lines", status_code=201, response_model=LineView, responses=WRITES)
+    def create_line(body: schemas.NewLine) -> Response:
+        record = schemas.plain(body.record)
+        made = service.lines.create(str(body.id), body.site_id, body.tag, body.title, record, body.by)
+        return Response(line_json(made), 201, media_type=JSON)
+
+    @router.get("/lines/{line_id}", response_model=LineView, responses=READS)
+    def get_line(request: Request, line_id: Id) -> Response:
+        return of_line(request, service.open_lines, line_id, line_json)
+
+    @router.put("/lines/{line_id}", response_model=LineView, responses=WRITES)
+    def save_line(line_id: Id, body: schemas.SavedLine) -> Response:
+        record = schemas.plain(body.record)
+        saved = service.lines.save(line_id, body.revision, body.tag, body.title, record, body.by)
+        return Response(line_json(saved), media_type=JSON)
+
+    @router.get("/lines/{line_id}/events", responses=READS)
+    def get_events(line_id: Id) -> list[EventOut]:
+        return [
+            EventOut(at=e.at.isoformat(), who=e.who, what=e.what, subject=e.subject)
+            for e in service.lines.history(line_id)
+        ]
+
+    @router.get("/lines/{line_id}/story", response_model=StoryView, responses=READS)
+    def get_story(request: Request, line_id: Id) -> Response:
+        return of_line(request, service.open_lines, line_id, service.stories.view)
+
+    @router.get("/lines/{line_id}/working/{key}", responses=READS)
+    def line_working(line_id: Id, key: str) -> WorkingView:
+        return bench.line_working(service.open_lines.open(line_id), key)
+
+    @router.post("/assess", response_model=AssessmentView, responses=READS)
+    def assess_draft(body: schemas.Draft) -> Response:
+        found = service.drafts.assess(schemas.plain(body.record), body.site_id)
+        return Response(found.model_dump_json(), media_type=JSON)
+
+    @router.post("/working", responses=READS)
+    def draft_working(body: schemas.DraftFigure) -> WorkingView:
+        line, _ = service.drafts.line(schemas.plain(body.record), body.site_id)
+        return bench.draft_working(line, body.key, body.tried.model_dump(exclude_none=True))
+
+    @router.post("/loop", responses=READS)
+    def try_loop(body: schemas.LoopDraft) -> bench.LoopView:
+        line, wrong = service.drafts.line(schemas.plain(body.record), body.site_id)
+        return bench.loop_view(line, wrong, body.tried.model_dump(exclude_none=True))
+
+    @router.post("/curves", responses=READS)
+    def draft_curves(body: schemas.Draft) -> curves.CurvesView:
+        return curves.draft_curves(service.drafts.line(schemas.plain(body.record), body.site_id)[0])
+
+    @router.post("/curves/point", responses=READS)
+    def draft_point(body: schemas.DraftPoint) -> curves.PointView:
+        line, _ = service.drafts.line(schemas.plain(body.record), body.site_id)
+        return curves.point_view(line, body.flow, body.rise)
+
+    @router.get("/trips")
+    def get_trips() -> trip.TripWords:
+        return trip.trip_words()
+
+    @router.post("/trips", responses=READS)
+    def why_it_tripped(body: schemas.TripDraft) -> trip.TripView:
+        moment = Moment(body.when, body.frequency, body.current, body.bus_voltage)
+        line, _ = service.drafts.line(schemas.plain(body.record), body.site_id)
+        return trip.trip_view(line, body.kind, moment)[0]
+
+    @router.get("/lines/{line_id}/proof", response_model=bench.ProofView, responses=READS)
+    def get_proof(request: Request, line_id: Id) -> Response:
+        return of_line(request, service.open_lines, line_id, lambda opened: bench.proof_view(opened)[0])
+
+    @router.get("/lines/{line_id}/savings", response_model=bench.SavingsView, responses=READS)
+    def get_savings(request: Request, line_id: Id) -> Response:
+        def make(opened: Opened) -> bench.SavingsView:
+            return bench.savings_view(opened.line, opened.assessment.derived)[0]
+
+        return of_line(request, service.open_lines, line_id, make)
+
+    return router
