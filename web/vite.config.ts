@@ -18,21 +18,7 @@ export default defineConfig({
 				precompress: false,
 				strict: true
 			}),
-			version: { name: pkg.version }, // the default is a time stamp: file names would change at every build
-			csp: {
-				mode: 'hash',
-				directives: {
-					'default-src': ['self'],
-					'script-src': ['self'],
-					'style-src': ['self', 'unsafe-inline'],
-					'img-src': ['self', 'data:', 'blob:'],
-					'font-src': ['self'],
-					'connect-src': ['self'],
-					'worker-src': ['self'],
-					'object-src': ['none'],
-					'base-uri': ['self']
-				}
-			}
+			version: { name: pkg.version } // the default is a time stamp: file names would change at every build
 		})
 	],
 	build: {
@@ -50,5 +36,6 @@ export default defineConfig({
 		environment: 'happy-dom',
 		environmentOptions: { happyDOM: { url: 'http://localhost/' } }
 	},
-	...(process.env.VITEST ? { resolve: { conditions: ['browser'] } } : {})
+	// tests read the cases that the server's tests read too
+	...(process.env.VITEST ? { resolve: { conditions: ['browser'] }, server: { fs: { allow: ['..'] } } } : {})
 });

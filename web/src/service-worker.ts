@@ -10,10 +10,12 @@ import { build, files, version } from '$service-worker';
 import { ANSWERS } from './lib/offline';
 
 const worker = self as unknown as ServiceWorkerGlobalScope;
+/** The script that starts the screens; its name does not change with its content (web/no-inline.js). */
+const BEGIN = '/_app/begin.js';
 const SHELL = `mainspring-shell-${version}`;
 /** How long a server may take before what is kept here is shown instead, in ms. */
 const PATIENCE = 4000;
-/** Answers worth keeping: what the screens of an opened line read. The pulse is not: it says whether there is a link. */
+/** Answers worth keeping: what the screens of an opened line read. The stream is not: it says whether there is a link. */
 const KEPT =
 	/^\/api\/(catalogue|round|trips|lines\/[^/]+(\/(run|settings|proof|savings|story|readiness|photos(\/[^/]+)?))?)$/;
 
@@ -21,7 +23,7 @@ worker.addEventListener('install', (event) => {
 	event.waitUntil(
 		caches
 			.open(SHELL)
-			.then((cache) => cache.addAll(['/', ...build, ...files]))
+			.then((cache) => cache.addAll(['/', BEGIN, ...build, ...files]))
 			.then(() => worker.skipWaiting())
 	);
 });
@@ -32,8 +34,8 @@ worker.addEventListener('activate', (event) => {
 
 async function tidy(): Promise<void> {
 	for (const name of await caches.keys())
-		if (name.startsWith('mainspring-shell-') && name !== SHELL) await caches.delete(name);
-	const wanted = new Set(['/', ...build, ...files]);
+		if (name.startsWith('mainspring-') && name !== SHELL && name !== ANSWERS) await caches.delete(name);
+	const wanted = new Set(['/', BEGIN, ...build, ...files]);
 	const cache = await caches.open(SHELL);
 	for (const request of await cache.keys())
 		if (!wanted.has(new URL(request.url).pathname)) await cache.delete(request);
@@ -47,7 +49,8 @@ worker.addEventListener('fetch', (event) => {
 	else if (request.mode === 'navigate' && !url.pathname.startsWith('/api/'))
 		event.respondWith(freshFirst(request, SHELL, '/'));
 	else if (KEPT.test(url.pathname)) event.respondWith(freshFirst(request, ANSWERS, url.pathname));
-	else if (files.includes(url.pathname)) event.respondWith(freshFirst(request, SHELL, url.pathname));
+	else if (url.pathname === BEGIN || files.includes(url.pathname))
+		event.respondWith(freshFirst(request, SHELL, url.pathname));
 });
 
 /** A file whose name changes with its content. */
@@ -56,11 +59,21 @@ async function keptFirst(request: Request): Promise<Response> {
 	return kept ?? fetch(request);
 }
 
+/** Keep an answer once all of it is here: one that breaks off would take what was kept before with it. */
+async function keepWhole(cache: Cache, key: string, answer: Response): Promise<void> {
+	const body = await answer.arrayBuffer().catch(() => undefined);
+	if (!body) return;
+	const headers = new Headers(answer.headers);
+	headers.delete('content-encoding'); // the body is plain by now
+	headers.delete('content-length');
+	await cache.put(key, new Response(body, { status: answer.status, headers }));
+}
+
 /** The server's answer, or what was kept of it where the server does not answer in time. */
 async function freshFirst(request: Request, name: string, key: string): Promise<Response> {
 	const cache = await caches.open(name);
 	const fresh = fetch(request).then((answer) => {
-		if (answer.ok) void cache.put(key, answer.clone());
+		if (answer.ok) void keepWhole(cache, key, answer.clone());
 		return answer;
 	});
 	const late = new Promise<undefined>((done) => setTimeout(() => done(undefined), PATIENCE));

@@ -1,7 +1,10 @@
 /** What this device keeps of the server's answers, so that an opened line opens again without a link. */
 
-/** The cache that the service worker answers from when the server does not. */
-export const ANSWERS = 'mainspring-data';
+/**
+ * The cache that the service worker answers from when the server does not. Its name counts the shapes of the answers:
+ * what an older application kept is not shown by a newer one.
+ */
+export const ANSWERS = 'mainspring-data-2';
 
 /** Fetch what the run sheet of a line reads, once the service worker is there to keep it. */
 export async function keepForNoLink(line: string): Promise<void> {

@@ -18,6 +18,9 @@ function remember(key: string, value: string): void {
 	}
 }
 
+/** A difference of clocks that no way explains, in ms: one of them was set. */
+const CLOCK_SET = 10_000;
+
 class Session {
 	who = $state(remembered('who') ?? 'Technician');
 	system = $state<System>(remembered('units') === 'us' ? 'us' : 'si');
@@ -62,10 +65,15 @@ class Session {
 		remember('mode', this.mode);
 	}
 
-	/** The server told its time in an answer to a question sent at a moment of this device. */
-	hears(time: string, sent: number): void {
+	/**
+	 * The server told its time. What it says is late by the way it took and never early, so the largest difference is
+	 * the best, until a clock was set.
+	 */
+	hears(time: string): void {
 		this.reachable = true;
-		this.skew = Date.parse(time) - (sent + Date.now()) / 2;
+		const heard = Date.parse(time) - Date.now();
+		if (heard <= this.skew && this.skew - heard < CLOCK_SET) return;
+		this.skew = heard;
 		remember('skew', String(Math.round(this.skew)));
 	}
 

@@ -8,8 +8,8 @@
 	import { session } from '$lib/session.svelte';
 	import { clock, date, day } from '$lib/words';
 
-	type Site = Schemas['RoundSite'];
 	type Line = Schemas['RoundLine'];
+	const AT_ONCE = 60;
 
 	let round = $state.raw<Schemas['RoundView'] | null>(null);
 	let problem = $state('');
@@ -41,12 +41,64 @@
 	};
 	const LABELS = { all: 'All', needs: 'Needs me', hand: 'In hand', over: 'Handed over' };
 	const every = $derived(round?.sites.flatMap((s) => s.lines) ?? []);
-
-	function matching(site: Site): Line[] {
+	/** What is searched of each line, made once. */
+	const words = $derived(
+		new Map(
+			(round?.sites ?? []).flatMap((s) =>
+				s.lines.map((l) => [l.id, `${l.tag} ${l.title} ${s.name} ${l.headline}`.toLowerCase()] as const)
+			)
+		)
+	);
+	/** How many lines are drawn; more as one scrolls. */
+	let most = $state(AT_ONCE);
+	const found = $derived.by(() => {
 		const text = wanted.trim().toLowerCase();
-		return site.lines
-			.filter(KINDS[only])
-			.filter((l) => `${l.tag} ${l.title} ${site.name} ${l.headline}`.toLowerCase().includes(text));
+		return (round?.sites ?? [])
+			.map((site) => ({
+				site,
+				lines: site.lines.filter((l) => KINDS[only](l) && (words.get(l.id) ?? '').includes(text))
+			}))
+			.filter(({ lines }) => lines.length > 0);
+	});
+	const count = $derived(found.reduce((sum, { lines }) => sum + lines.length, 0));
+	/** The first of what was found, as many as are drawn. */
+	const drawn = $derived.by(() => {
+		let left = most;
+		return found
+			.map(({ site, lines }) => {
+				const taken = lines.slice(0, Math.max(0, left));
+				left -= taken.length;
+				return { site, lines: taken };
+			})
+			.filter(({ lines }) => lines.length > 0);
+	});
+	$effect(() => {
+		void [wanted, only];
+		most = AT_ONCE;
+	});
+
+	/** Draws more when it comes into sight. */
+	function further(node: HTMLElement): { destroy: () => void } {
+		const watcher = new IntersectionObserver(
+			(seen) => {
+				if (seen.some((s) => s.isIntersecting)) most += AT_ONCE;
+			},
+			{ rootMargin: '600px' }
+		);
+		watcher.observe(node);
+		return { destroy: () => watcher.disconnect() };
+	}
+
+	function stagesOf(line: Line): Schemas['StageView'][] {
+		return Object.entries(round?.stages ?? {}).map(([id, label], i) => ({
+			id,
+			label,
+			state: line.states[i] ?? 'todo'
+		}));
+	}
+
+	function stageInHand(line: Line): string {
+		return Object.keys(round?.stages ?? {})[line.states.indexOf('now')] ?? 'handover';
 	}
 
 	function when(at: string): string {
@@ -159,47 +211,51 @@
 				<button class="act">Make it</button>
 			</form>
 		{/if}
-		{#each round?.sites ?? [] as site (site.id)}
-			{@const lines = matching(site)}
-			{#if lines.length}
-				<section>
-					<h2>
-						{site.name}
-						<span
-							>{site.lines.length}
-							{site.lines.length === 1 ? 'line' : 'lines'}{site.stops
-								? `, ${site.stops} ${site.stops === 1 ? 'stop' : 'stops'} open`
-								: ''}{site.units === 'us' ? ', US units' : ''}{site.saved
-								? `, ${session.show(site.saved, 'energy')} a year modelled`
-								: ''}</span
-						>
-					</h2>
-					<ul class="sheet">
-						{#each lines as line (line.id)}
-							<li>
-								<a href="/line/{line.id}/{line.stages.find((s) => s.state === 'now')?.id ?? 'handover'}">
-									<span class="tag"><b class="num">{line.tag}</b><small>{line.title}</small></span>
-									<span><Stages stages={line.stages} /><small>{line.words}</small></span>
-									<span class="headline" data-severity={line.severity}
-										><Mark severity={line.severity} /><em>{line.headline}</em></span
-									>
-									<span class="say">{inShort(line)}</span>
-									<span class="say when"
-										>{when(line.updated_at)}{#if session.waiting[line.id]}<b
-												>{session.waiting[line.id]} waiting to be sent</b
-											>{/if}</span
-									>
-								</a>
-							</li>
-						{/each}
-					</ul>
-				</section>
-			{/if}
+		{#each drawn as { site, lines } (site.id)}
+			<section>
+				<h2>
+					{site.name}
+					<span
+						>{site.lines.length}
+						{site.lines.length === 1 ? 'line' : 'lines'}{site.stops
+							? `, ${site.stops} ${site.stops === 1 ? 'stop' : 'stops'} open`
+							: ''}{site.units === 'us' ? ', US units' : ''}{site.saved
+							? `, ${session.show(site.saved, 'energy')} a year modelled`
+							: ''}</span
+					>
+				</h2>
+				<ul class="sheet">
+					{#each lines as line (line.id)}
+						<li>
+							<a href="/line/{line.id}/{stageInHand(line)}">
+								<span class="tag"><b class="num">{line.tag}</b><small>{line.title}</small></span>
+								<span><Stages stages={stagesOf(line)} /><small>{line.words}</small></span>
+								<span class="headline" data-severity={line.severity}
+									><Mark severity={line.severity} /><em>{line.headline}</em></span
+								>
+								<span class="say">{inShort(line)}</span>
+								<span class="say when"
+									>{when(line.updated_at)}{#if session.waiting[line.id]}<b
+											>{session.waiting[line.id]} waiting to be sent</b
+										>{/if}</span
+								>
+							</a>
+						</li>
+					{/each}
+				</ul>
+			</section>
 		{:else}
 			{#if round}
-				<p class="say">No lines yet. “New line” begins one: nameplates first, power later.</p>
+				<p class="say">
+					{every.length
+						? 'Nothing is called so, here or among what you filter by.'
+						: 'No lines yet. “New line” begins one: nameplates first, power later.'}
+				</p>
 			{/if}
 		{/each}
+		{#key most}
+			{#if count > most}<p class="say" use:further>{count - most} more</p>{/if}
+		{/key}
 	</main>
 </div>
 

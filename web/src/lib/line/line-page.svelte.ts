@@ -16,8 +16,9 @@ export type RecordData = Record<string, Record<string, Entry>>;
 type Conflict = { revision: number; tag: string; title: string; record: RecordData };
 
 const SAVE_AFTER = 500; // ms of quiet
-/** How often it asks whether somebody else kept something, in ms: others' entries are seen within two seconds. */
-const PULSE = 1200;
+/** After so long without a beat of the stream, in ms, the link is taken for lost; the server beats every 5 s. */
+const SILENCE = 12_000;
+const AGAIN = 1000; // ms until the stream is tried anew
 
 export class LinePage {
 	line = $state.raw<Line | null>(null);
@@ -33,8 +34,8 @@ export class LinePage {
 	private assessed = $state.raw<RecordData>({});
 	/** Counts writes, so that pages know when to read the sheet again. */
 	version = $state(0);
-	/** The newest event of this line that the server told of. */
-	event = $state(0);
+	/** The count of the line's changes that the server told of last. */
+	seq = $state(0);
 
 	private revision = 0;
 	private timer: ReturnType<typeof setTimeout> | undefined;
@@ -159,34 +160,49 @@ export class LinePage {
 		if (line.revision === this.revision && this.saving === 'saved') this.line = line;
 	}
 
-	/** Listen for what others keep; returns what ends it. */
+	/** Listen for what others keep, while somebody looks; returns what ends it. */
 	watch(): () => void {
+		let stream: EventSource | undefined;
 		let timer: ReturnType<typeof setTimeout> | undefined;
-		let ended = false;
-		const beat = async () => {
-			if (document.visibilityState === 'visible') await this.listen();
-			if (!ended) timer = setTimeout(() => void beat(), PULSE);
-		};
-		void beat();
-		return () => {
-			ended = true;
+		const close = () => {
 			clearTimeout(timer);
+			stream?.close();
+			stream = undefined;
+		};
+		const lost = () => {
+			close();
+			session.reachable = false;
+			timer = setTimeout(open, AGAIN);
+		};
+		const open = () => {
+			close();
+			if (document.visibilityState !== 'visible' || !('EventSource' in globalThis)) return;
+			stream = new EventSource(`/api/lines/${this.id}/stream`);
+			timer = setTimeout(lost, SILENCE);
+			stream.onerror = lost;
+			stream.onmessage = (message: MessageEvent<string>) => {
+				clearTimeout(timer);
+				timer = setTimeout(lost, SILENCE);
+				void this.heard(JSON.parse(message.data) as { seq: number; now: string });
+			};
+		};
+		document.addEventListener('visibilitychange', open);
+		globalThis.addEventListener('offline', lost);
+		open();
+		return () => {
+			document.removeEventListener('visibilitychange', open);
+			globalThis.removeEventListener('offline', lost);
+			close();
 		};
 	}
 
-	private async listen(): Promise<void> {
+	private async heard(told: { seq: number; now: string }): Promise<void> {
+		session.hears(told.now);
+		this.seq = told.seq;
 		try {
-			const sent = Date.now();
-			const pulse = await answer(
-				api.GET('/api/lines/{line_id}/pulse', { params: { path: { line_id: this.id } } })
-			);
-			session.hears(pulse.now, sent);
-			const moved = this.event !== 0 && pulse.event !== this.event;
-			this.event = pulse.event;
-			if (moved) await this.catchUp();
+			if (this.line && told.seq > this.line.seq) await this.catchUp();
 		} catch (error) {
-			if (!(error instanceof ApiProblem)) throw error;
-			session.reachable = error.status !== 0 && error.status !== 503;
+			if (!(error instanceof ApiProblem)) throw error; // the next beat tries again
 		}
 	}
 

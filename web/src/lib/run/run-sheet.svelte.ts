@@ -1,13 +1,17 @@
 /** The run sheet of one line on this device: the server's, with what still waits here on top of it. */
 import { answer, api, type Schemas } from '../api/client';
+import { keepAnswer } from '../offline';
 import type { LinePage } from '../line/line-page.svelte';
 import { session } from '../session.svelte';
 import * as outbox from './outbox';
 import type { Entry } from './outbox';
 import { sendLine } from './sending';
-import { withWaiting, type Run, type Step } from './waiting';
+import { patched, withWaiting, type Run, type Step } from './waiting';
 
 export type Kind = Entry['kind'];
+
+/** How far this device's clock may be behind the server's, in ms, for its entries to keep their order. */
+const BEHIND = 5000;
 
 export class RunSheet {
 	/** As the server has it. */
@@ -54,13 +58,23 @@ export class RunSheet {
 		}
 	}
 
-	get event(): number {
-		return this.known?.event ?? 0;
+	get seq(): number {
+		return this.known?.seq ?? 0;
 	}
 
 	private took(run: Run): void {
+		if (this.known && run.seq < this.known.seq) return; // an answer that was overtaken
 		this.known = run;
 		this.problem = '';
+	}
+
+	/** A command was kept: the sheet as it changed, read anew where somebody else was in between. */
+	private async changed(kept: Schemas['KeptView']): Promise<void> {
+		const run = this.known && patched(this.known, kept);
+		if (!run) return this.load();
+		this.took(run);
+		void keepAnswer(`/api/lines/${this.line.id}/run`, run);
+		this.line.refresh().catch(() => undefined); // the stream tells of it again
 	}
 
 	type(key: string, text: string): void {
@@ -95,7 +109,7 @@ export class RunSheet {
 			data,
 			by: session.who,
 			note: note.trim(),
-			at: isoTime(told ?? session.now()),
+			at: isoTime(told ?? this.later(session.now())),
 			told: told !== null,
 			instrument: measured && tool ? tool : null,
 			seen: this.seenOf(step, data),
@@ -104,6 +118,13 @@ export class RunSheet {
 		if (typed) this.forget(typed); // before the sending: the next may be typed by its end
 		this.waiting = [...this.waiting, entry];
 		await this.send();
+	}
+
+	/** A moment of this device, but later than all that is known here: its clock may be a little behind the server's. */
+	private later(now: number): number {
+		const known = [...(this.known?.steps ?? []).flatMap((s) => s.evidence), ...this.waiting];
+		const latest = Math.max(0, ...known.map((e) => Date.parse(e.at)));
+		return latest >= now && latest - now < BEHIND ? latest + 1 : now;
 	}
 
 	/** What is known to be in force for the part of a step that an entry is about. */
@@ -115,10 +136,7 @@ export class RunSheet {
 	/** Send what waits of this line; tried again while there is no link. */
 	async send(): Promise<void> {
 		clearTimeout(this.timer);
-		const outcome = await sendLine(this.line.id, (run) => {
-			this.took(run);
-			this.line.refresh().catch(() => undefined); // the pulse finds it again
-		});
+		const outcome = await sendLine(this.line.id, (kept) => this.changed(kept));
 		if (outcome === 'no link') this.timer = setTimeout(() => void this.send(), 3000);
 		this.waiting = await outbox.waiting(this.line.id);
 	}
@@ -149,7 +167,7 @@ export class RunSheet {
 		visit: Pick<Schemas['VisitEntry'], 'purpose' | 'instruments' | 'note' | 'closed'>,
 		seen: Schemas['InstrumentView'][]
 	): Promise<void> {
-		this.took(
+		await this.changed(
 			await answer(
 				api.PUT('/api/lines/{line_id}/visits/{visit_id}', {
 					params: { path: { line_id: this.line.id, visit_id: id } },

@@ -1,18 +1,19 @@
 /** Sends what waits on this device, in order and once, from whatever page is open. */
 import { answer, api, ApiProblem } from '../api/client';
-import { keepAnswer } from '../offline';
 import { session } from '../session.svelte';
 import * as outbox from './outbox';
 import type { Entry } from './outbox';
-import type { Run } from './waiting';
+import type { Schemas } from '../api/client';
+
+type Kept = Schemas['KeptView'];
 
 /** An entry younger than this, in ms, is one of this moment. */
 const FRESH = 5000;
 
-/** Send what waits of a line until the server does not answer or refuses; tells the sheet as it stands after each. */
+/** Send what waits of a line until the server does not answer or refuses; tells what each changed on the sheet. */
 export async function sendLine(
 	line: string,
-	took: (run: Run) => void
+	took: (kept: Kept) => Promise<void>
 ): Promise<'sent' | 'no link' | 'refused'> {
 	let outcome: 'sent' | 'no link' | 'refused' = 'sent';
 	await outbox.alone(async () => {
@@ -27,17 +28,20 @@ export async function sendLine(
 /** Send what waits of every line whose run sheet is not open here, and tell the session what still waits. */
 export async function sendAll(open?: string): Promise<void> {
 	for (const line of Object.keys(await outbox.lines()))
-		if (line !== open) await sendLine(line, () => undefined);
+		if (line !== open && (await sendLine(line, async () => undefined)) === 'sent')
+			await fetch(`/api/lines/${line}/run`).catch(() => undefined); // kept for when there is no link
 	session.waiting = await outbox.lines();
 }
 
-async function send(entry: Entry, took: (run: Run) => void): Promise<'sent' | 'no link' | 'refused'> {
+async function send(
+	entry: Entry,
+	took: (kept: Kept) => Promise<void>
+): Promise<'sent' | 'no link' | 'refused'> {
 	try {
-		const run = await post(entry);
-		await outbox.remove(entry);
+		const kept = await post(entry);
 		session.reachable = true;
-		await keepAnswer(`/api/lines/${entry.line}/run`, run);
-		took(run);
+		await took(kept); // shown before it is let go: sent again it would be the same
+		await outbox.remove(entry);
 		return 'sent';
 	} catch (error) {
 		if (!(error instanceof ApiProblem)) throw error;
@@ -51,7 +55,7 @@ async function send(entry: Entry, took: (run: Run) => void): Promise<'sent' | 'n
 	}
 }
 
-async function post(entry: Entry): Promise<Run> {
+async function post(entry: Entry): Promise<Kept> {
 	if (entry.photo) await postPhoto(entry, entry.photo);
 	return answer(
 		api.POST('/api/lines/{line_id}/evidence', {
@@ -65,6 +69,7 @@ async function post(entry: Entry): Promise<Run> {
 				note: entry.note,
 				// made just now: the server's own clock rules
 				at: entry.told || entry.tried || session.now() - Date.parse(entry.at) > FRESH ? entry.at : null,
+				paper: entry.told,
 				instrument: entry.instrument ?? null,
 				seen: entry.seen
 			}

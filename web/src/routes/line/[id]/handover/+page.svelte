@@ -36,6 +36,7 @@
 						step: 'handover.done',
 						kind: 'tick',
 						data: {},
+						paper: false,
 						by: session.who,
 						note: missing?.length ? `handed over with ${missing.length} open` : ''
 					}

@@ -29,7 +29,7 @@
 	});
 	$effect(() => {
 		// somebody else, or another tab, kept something
-		if (line.event > sheet.event && sheet.event > 0) void sheet.load();
+		if (line.seq > sheet.seq && sheet.seq > 0) void sheet.load();
 	});
 	$effect(() => {
 		if (session.reachable && sheet.waiting.length) void sheet.send();
@@ -211,9 +211,10 @@
 						<p class="say by">
 							{kept.passed ? 'Kept' : 'Entered'} by {kept.by}, {moment(kept.at)}{#if kept.instrument},
 								{kept.instrument.name}{#if kept.instrument.overdue}
-									<b>(calibration over)</b>{/if}{/if}{#if kept.received}; typed in or sent {moment(
-									kept.received
-								)}{/if}.
+									<b>(calibration over)</b>{/if}{/if}{#if kept.received}; {kept.paper
+									? 'from paper, typed in'
+									: 'made without a link, sent'}
+								{moment(kept.received)}{/if}.
 							{#if kept.note}“{kept.note}”{/if}
 						</p>
 					{/each}

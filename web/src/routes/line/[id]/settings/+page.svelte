@@ -1,6 +1,6 @@
 <script lang="ts">
 	/** The settings sheet: planned with its reason, as found, as left, differences marked. */
-	import { answer, api, type Schemas } from '$lib/api/client';
+	import { answer, api, ApiProblem, type Schemas } from '$lib/api/client';
 	import Num from '$lib/components/Num.svelte';
 	import Sentence from '$lib/components/Sentence.svelte';
 	import { openLine } from '$lib/line/context';
@@ -15,10 +15,12 @@
 
 	$effect(() => {
 		void line.version;
-		answer(api.GET('/api/lines/{line_id}/settings', { params }))
-			.then((found) => (sheet = found))
-			.catch((error: Error) => (problem = error.message));
+		read().catch((error: Error) => (problem = error.message));
 	});
+
+	async function read(): Promise<void> {
+		sheet = await answer(api.GET('/api/lines/{line_id}/settings', { params }));
+	}
 
 	async function put(row: Schemas['SettingView'], moment: 'found' | 'left', text: string): Promise<void> {
 		const slot = `${row.id}.${moment}`;
@@ -35,7 +37,7 @@
 			sheet = await answer(
 				api.PUT('/api/lines/{line_id}/settings/{setting}/{moment}', {
 					params: { path: { line_id: line.id, setting: row.id, moment } },
-					body: { value, by: session.who }
+					body: { value, seen: row[moment], by: session.who }
 				})
 			);
 			problem = '';
@@ -43,6 +45,7 @@
 			await line.refresh();
 		} catch (error) {
 			problem = `${row.label}: ${(error as Error).message}`;
+			if (error instanceof ApiProblem && error.status === 409) await read(); // to see what the other entered
 		}
 	}
 

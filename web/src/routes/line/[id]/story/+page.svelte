@@ -12,7 +12,7 @@
 
 	$effect(() => {
 		void line.version;
-		void line.event;
+		void line.seq;
 		answer(api.GET('/api/lines/{line_id}/story', { params: { path: { line_id: line.id } } }))
 			.then((found) => (story = found))
 			.catch((error: Error) => (problem = error.message));
@@ -72,7 +72,7 @@
 									]}{/if}{#if entry.told.length}: <Sentence parts={entry.told} />{/if}{#if entry.note}. “{entry.note}”{/if}
 								<span class="by"
 									>{entry.by}{entry.instrument ? `, ${entry.instrument.name}` : ''}{entry.received
-										? `, entered ${clock(entry.received)}`
+										? `, ${entry.paper ? 'from paper, entered' : 'made without a link, sent'} ${clock(entry.received)}`
 										: ''}</span
 								>
 							</p>

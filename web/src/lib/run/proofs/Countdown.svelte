@@ -1,11 +1,12 @@
 <script lang="ts">
 	/** A wait that nobody can cut short: the server's clock, shown large. */
 	import { SvelteDate } from 'svelte/reactivity';
-	import { session } from '../session.svelte';
-	import type { Kind } from './run-sheet.svelte';
-	import type { Step } from './waiting';
+	import { session } from '../../session.svelte';
+	import type { ProofEntry } from '../proof-entry.svelte';
 
-	let { step, busy, keep }: { step: Step; busy: boolean; keep: (kind: Kind) => void } = $props();
+	let { entry, busy }: { entry: ProofEntry; busy: boolean } = $props();
+
+	const step = $derived(entry.step);
 
 	const now = new SvelteDate(session.now());
 	$effect(() => {
@@ -15,7 +16,6 @@
 	const left = $derived(
 		step.clock_ends ? Math.max(0, (Date.parse(step.clock_ends) - now.getTime()) / 1000) : 0
 	);
-	const shut = $derived(step.state === 'later' || step.state === 'held');
 
 	function clock(seconds: number): string {
 		const whole = Math.ceil(seconds);
@@ -30,16 +30,16 @@
 	<button
 		class="act"
 		data-big
-		disabled={busy || shut}
+		disabled={busy || entry.shut}
 		data-quiet={step.clock_ends ? true : undefined}
-		onclick={() => keep('start')}
+		onclick={() => entry.keep('start')}
 		>{step.clock_ends ? 'Start the clock again' : 'Isolator open: start the clock'}</button
 	>
 	<button
 		class="act"
 		data-big
 		disabled={busy || !step.clock_ends || left > 0 || step.state === 'done'}
-		onclick={() => keep('tick')}>The wait is over</button
+		onclick={() => entry.keep('tick')}>The wait is over</button
 	>
 </div>
 

@@ -1,0 +1,60 @@
+<script lang="ts">
+	/** The readings of a step, side by side. */
+	import ReadingCell from '../../components/ReadingCell.svelte';
+	import { session } from '../../session.svelte';
+	import type { ProofEntry } from '../proof-entry.svelte';
+
+	let {
+		entry,
+		open,
+		paired = false
+	}: { entry: ProofEntry; open: (key: string) => void; paired?: boolean } = $props();
+
+	function kept(id: string) {
+		const value = entry.last?.data[id];
+		if (typeof value !== 'number') return undefined;
+		return { value, deviation: null, fits: !entry.last?.out.includes(id) };
+	}
+</script>
+
+<div class="readings" data-paired={paired}>
+	{#each entry.readings as reading (reading.id)}
+		<div>
+			<span class="called"
+				>{reading.label}
+				<i>{session.units.symbol(reading.dimension, session.system)}{reading.optional ? ', if read' : ''}</i
+				></span
+			>
+			<ReadingCell
+				{reading}
+				expected={reading.expected}
+				label={reading.label}
+				kept={kept(reading.id)}
+				text={entry.text(reading.id)}
+				input={(value) => entry.type(reading.id, value)}
+				{open}
+			/>
+		</div>
+	{/each}
+</div>
+
+<style>
+	.readings {
+		display: grid;
+		grid-template-columns: repeat(auto-fill, minmax(150px, 1fr));
+		gap: 12px;
+		margin-top: 16px;
+		max-width: 640px;
+	}
+	.readings[data-paired='true'] {
+		grid-template-columns: repeat(2, minmax(150px, 220px));
+	}
+	.called {
+		font-size: 13.5px;
+		color: var(--ink-2);
+	}
+	.called i {
+		font-style: normal;
+		color: var(--ink-3);
+	}
+</style>

@@ -1,0 +1,125 @@
+<script lang="ts">
+	/** A row of readings at each of several points, the predicted figure under each. */
+	import ReadingCell from '../../components/ReadingCell.svelte';
+	import { session } from '../../session.svelte';
+	import type { ProofEntry } from '../proof-entry.svelte';
+	import Keeping from './Keeping.svelte';
+
+	let { entry, busy, open }: { entry: ProofEntry; busy: boolean; open: (key: string) => void } = $props();
+
+	const table = $derived(entry.step.table);
+	const columns = $derived(table?.columns ?? []);
+	const rows = $derived(table?.rows ?? []);
+	/** The row in hand: the first with something typed, else the first that is not read. */
+	const current = $derived.by(() => {
+		const typed = rows.findIndex((_, i) => columns.some((c) => entry.text(`${i}.${c.id}`).trim()));
+		return typed >= 0 ? typed : rows.findIndex((r) => Object.keys(r.read).length === 0);
+	});
+	const shown = (reference: number) => session.show(reference, table?.reference);
+
+	function offer(): void {
+		const row = rows[current];
+		if (!row) return;
+		const kept = Object.fromEntries(Object.entries(row.read).map(([id, cell]) => [id, cell.value]));
+		const data = entry.numbers(`${current}.`, columns);
+		if (data)
+			entry.offer('row', { ...kept, ...data, reference: row.reference }, `${entry.step.id}.${current}`);
+	}
+</script>
+
+{#if table}
+	<table>
+		<thead>
+			<tr>
+				<th class="l">{table.reference === 'frequency' ? 'Reference' : 'Point'}</th>
+				{#each columns as column (column.id)}
+					<th>{column.label} {session.units.symbol(column.dimension, session.system)}</th>
+				{/each}
+			</tr>
+		</thead>
+		<tbody>
+			{#each rows as row, i (row.reference)}
+				<tr data-open={i === current} data-passed={row.passed}>
+					<td class="l num">{shown(row.reference)}</td>
+					{#each columns as column (column.id)}
+						<td>
+							<ReadingCell
+								reading={column}
+								expected={row.expected[column.id]}
+								kept={row.read[column.id]}
+								label="{column.label} at {table.reference === 'frequency'
+									? `${row.reference} Hz`
+									: shown(row.reference)}"
+								text={entry.text(`${i}.${column.id}`)}
+								input={(value) => entry.type(`${i}.${column.id}`, value)}
+								{open}
+							/>
+						</td>
+					{/each}
+				</tr>
+			{/each}
+		</tbody>
+	</table>
+	<Keeping
+		{entry}
+		words="Keep {current >= 0 ? `the ${shown(rows[current]?.reference ?? 0)} row` : 'this row'}"
+		off={busy || entry.shut || current < 0}
+		act={offer}
+	/>
+	{#if Object.keys(table.errors).length}
+		<p class="say note">
+			{#each Object.entries(table.errors) as [name, figure], i (name)}{i ? '; ' : ''}{name.replace('_', ' ')}
+				<button type="button" class="num" onclick={() => open(figure.key)}
+					>{session.show(figure.value, figure.dimension)}</button
+				>{/each} of span.
+		</p>
+	{/if}
+	<p class="say note">
+		{table.missing
+			? `No prediction: ${table.missing}.`
+			: columns.some((c) => c.span)
+				? 'Errors in % of span.'
+				: '* rests on an assumption; touch the figure to see which.'}
+	</p>
+{/if}
+
+<style>
+	table {
+		border-collapse: collapse;
+		width: 100%;
+		margin-top: 14px;
+	}
+	th {
+		font-weight: 600;
+		color: var(--ink-3);
+		font-size: 12.5px;
+		text-align: right;
+		padding: 4px 10px 5px;
+		border-bottom: 1.5px solid var(--ink);
+	}
+	.l {
+		text-align: left;
+		padding-left: 4px;
+		white-space: nowrap;
+	}
+	td {
+		padding: 2px 3px;
+	}
+	tr[data-open='true'] td.l {
+		font-weight: 650;
+		box-shadow: inset 3px 0 0 var(--brass);
+		padding-left: 9px;
+	}
+	tr[data-passed='false'] td.l {
+		color: var(--stop);
+	}
+	.note {
+		margin-top: 6px;
+	}
+	.note button {
+		text-decoration: underline dotted var(--ink-3) 1px;
+		text-underline-offset: 3px;
+		color: var(--ink);
+		min-height: 28px;
+	}
+</style>

@@ -1,0 +1,96 @@
+/** One judgement: the cases that the server runs through too (tests/core/test_judgement.py). */
+import { describe, expect, it } from 'vitest';
+import text from '../../../../tests/data/judgement_cases.json?raw';
+import { doubts, inForce, judge, shutBy, stand, type Evidence, type Made, type Rules } from './rules';
+
+type Case = Partial<Made> & {
+	name: string;
+	rules: string;
+	kind: string;
+	data: Record<string, unknown>;
+	expect: string;
+	out?: string[];
+	earlier?: Partial<Evidence>[];
+};
+type Sheet = {
+	name: string;
+	steps: (Partial<Rules> & { rules: string })[];
+	entries: (Partial<Made> & { step: string; kind: string; data: Record<string, unknown>; answer: string })[];
+	states: string[];
+	lacking?: string[][];
+};
+const file = JSON.parse(text) as {
+	rules: Record<string, Partial<Rules>>;
+	cases: Case[];
+	sheets: Sheet[];
+};
+
+const NUMBER = { expected: null, low: null, high: null, tolerance: null, least: 0, band: null, gross: null, optional: false, positive: false }; // prettier-ignore
+const SCHOOL: object = { expected: null, asks_why: false };
+const RULES = { safety: true, skippable: false, after: [], stops: [], rows: [], row_dimension: 'ratio', every_row: false, explains: false, choices: [], right: '', items: {}, units: 0, seconds: null }; // prettier-ignore
+
+function rules(name: string, more: Partial<Rules> = {}): Rules {
+	const known = file.rules[name] ?? {};
+	return {
+		step: 'a.a',
+		title: name,
+		...RULES,
+		...known,
+		...more,
+		numbers: (known.numbers ?? []).map((n) => ({ ...NUMBER, ...n })),
+		schools: Object.fromEntries(Object.entries(known.schools ?? {}).map(([n, s]) => [n, { ...SCHOOL, ...s }]))
+	} as Rules;
+}
+
+const made = (of: Partial<Made>): Made => ({ note: '', at: '2026-03-02T09:00:00+00:00', ...of }) as Made;
+const kept = (of: Partial<Evidence>): Evidence =>
+	({ id: '', by: 'Ana', passed: true, note: '', out: [], instrument: null, received: null, paper: false, clock: null, data: {}, ...of }) as Evidence; // prettier-ignore
+
+describe('an entry is judged as the file says', () => {
+	it.each(file.cases)('$name', (of) => {
+		const verdict = judge(rules(of.rules), made(of), (of.earlier ?? []).map(kept));
+		expect(verdict.answer).toBe(of.expect);
+		if (of.out) expect('out' in verdict ? verdict.out : []).toEqual(of.out);
+	});
+});
+
+describe('a sheet stands as the file says', () => {
+	it.each(file.sheets)('$name', (of) => {
+		const steps = of.steps.map(({ rules: name, ...more }) => rules(name, more));
+		const mine = steps.map((): Evidence[] => []);
+		const standing = () =>
+			stand(steps.map((r, i) => ({ rules: r, mine: inForce(r, mine[i] ?? []), changed: false })));
+		for (const entry of of.entries) {
+			const i = steps.findIndex((r) => r.step === entry.step);
+			const [step, before] = [steps[i] as Rules, mine[i] as Evidence[]];
+			const at = standing()[i];
+			const shut = at ? shutBy(step, at, entry.kind, entry.paper ?? false) : 'no such step';
+			const verdict = shut ? { answer: 'held' as const, why: shut } : judge(step, made(entry), before);
+			expect(verdict.answer).toBe(entry.answer);
+			if (!('why' in verdict))
+				before.push(
+					kept({ ...made(entry), data: verdict.data, out: verdict.out, passed: verdict.answer === 'passed' })
+				);
+		}
+		const found = standing();
+		expect(found.map((s) => s.state)).toEqual(of.states);
+		if (of.lacking) expect(found.map((s) => s.lacking)).toEqual(of.lacking);
+	});
+});
+
+describe('what lies out of its band', () => {
+	it('is asked about, and may be explained only where that helps', () => {
+		expect(doubts(rules('absence'), 'readings', { l1: 60, l2: 0 })).toEqual({
+			out: ['l1'],
+			explainable: false
+		});
+		expect(doubts(rules('gross'), 'readings', { i: 0.013 })).toEqual({ out: ['i'], explainable: true });
+		expect(doubts(rules('gross'), 'readings', { i: 0.004 })).toEqual({ out: ['i'], explainable: false });
+		expect(doubts(rules('signal'), 'row', { reference: 0, up: 0.012 })).toEqual({
+			out: ['up'],
+			explainable: false
+		});
+		expect(doubts(rules('precharge'), 'readings', { air: 260000, school: 'below' }).out).toEqual([]);
+		expect(doubts(rules('precharge'), 'readings', {}).out).toEqual([]);
+	});
+});
