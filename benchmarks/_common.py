@@ -7,10 +7,12 @@ from collections.abc import Callable
 from mainspring.core.line import Line, parse_line
 from mainspring.demo import pumps, sites
 
+RECORD = {**pumps.BOOSTER, "site": sites.ORRENDALE["entries"]}  # the demo's clean booster, a full line
+
 
 def booster() -> Line:
-    """The demo's clean booster, a full line."""
-    line, problems = parse_line({**pumps.BOOSTER, "site": sites.ORRENDALE["entries"]})
+    """That line."""
+    line, problems = parse_line(RECORD)
     assert not problems
     return line
 

@@ -3,9 +3,10 @@
 import math
 import statistics
 
-from benchmarks._common import booster, p95, times
+from benchmarks._common import RECORD, p95, times
 from mainspring.core.assess import assess
 from mainspring.core.hydraulics.power import pump_shaft_power
+from mainspring.core.line import parse_line
 
 
 def plain_shaft_power(
@@ -17,18 +18,24 @@ def plain_shaft_power(
     return density * gravity * flow * head / efficiency
 
 
-def measure() -> dict[str, float]:
-    """Milliseconds of an assessment (median and p95), microseconds of a method call, ratio to a plain function."""
-    line = booster()
-    whole = times(lambda: assess(line), 100)
+def measure(runs: float = 100) -> dict[str, float]:
+    """Milliseconds of an assessment, and with sheet and steps; microseconds of a method, ratio to a plain function."""
+
+    def everything() -> None:
+        found = assess(parse_line(RECORD)[0])
+        _ = found.strip, found.settings, found.steps
+
+    draft = times(lambda: assess(parse_line(RECORD)[0]), int(runs))
+    whole = times(everything, int(runs))
 
     def many(call: object) -> float:
         return statistics.median(times(lambda: [call(0.01, 30.0, 0.7) for _ in range(2000)], 20)) / 2000  # type: ignore[operator]
 
     method, plain = many(pump_shaft_power), many(plain_shaft_power)
     return {
-        "assess_ms": statistics.median(whole) * 1e3,
-        "assess_p95_ms": p95(whole) * 1e3,
+        "assess_ms": statistics.median(draft) * 1e3,
+        "assess_p95_ms": p95(draft) * 1e3,
+        "with_sheets_ms": statistics.median(whole) * 1e3,
         "method_us": method * 1e6,
         "method_over_plain": method / plain,
     }

@@ -21,7 +21,7 @@ WATCH = """(wanted) => new Promise((done) => {
 })"""
 
 
-def measure() -> dict[str, float]:
+def measure(keys: float = 60) -> dict[str, float]:
     """Milliseconds from keystroke to the finding that carries the new number: median, p95, and the server's part."""
     with tempfile.TemporaryDirectory(prefix="ms-bench-") as folder, sync_playwright() as playwright:
         application = Application(Path(folder))
@@ -35,8 +35,8 @@ def measure() -> dict[str, float]:
         technician = Technician(page)
         technician.opens_line("CW-BST-2")
         technician.goes_to("Survey")
-        technician.stands_at("motor", "From the plate")
-        found = [page.evaluate(WATCH, str(1440 + i % 20)) for i in range(60)][5:]
+        technician.stands_at("motor")
+        found = [page.evaluate(WATCH, str(1440 + i % 20)) for i in range(int(keys) + 5)][5:]
         browser.close()
         application.stop()
     return {

@@ -15,6 +15,8 @@ from mainspring.demo.sites import demo_id
 from mainspring.store.database import transact
 from mainspring.store.models import TABLES
 
+Line = dict[str, Any]
+
 
 @pytest.fixture
 def client(db: MySQLDatabase) -> Iterator[TestClient]:

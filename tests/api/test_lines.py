@@ -47,10 +47,14 @@ def test_create_open_save(client: TestClient, new_line: Line) -> None:
 
 
 def test_a_repeated_create_is_harmless(client: TestClient, new_line: Line, site_id: str) -> None:
-    body = {"id": new_line["id"], "site_id": site_id, "tag": "P-1", "title": "pump", "record": {}, "by": "Ana"}
+    own = {g: f for g, f in new_line["record"].items() if g != "site"}
+    body = {"id": new_line["id"], "site_id": site_id, "tag": "P-1", "title": "pump", "record": own, "by": "Ana"}
     again = client.post("/api/lines", json=body)
     assert again.status_code == 201
-    assert again.json()["record"]["motor"] == new_line["record"]["motor"]
+    assert again.json() == new_line
+    other = client.post("/api/lines", json={**body, "record": {}})
+    assert other.status_code == 409
+    assert "belongs to the line P-1" in other.json()["detail"]
 
 
 def test_two_browsers_on_one_line(client: TestClient, new_line: Line) -> None:
@@ -202,6 +206,7 @@ def test_the_round_costs_a_fixed_number_of_queries(
         assert client.get("/api/round").status_code == 200
         return sum("SELECT" in c for c in counts)
 
+    client.post("/api/lines", json={"id": str(uuid.uuid4()), "site_id": site_id, "tag": "X", "by": "Ana"})
     few = queries()
     for i in range(12):
         body = {"id": str(uuid.uuid4()), "site_id": site_id, "tag": f"X-{i}", "by": "Ana"}
@@ -216,7 +221,7 @@ def test_the_round_shows_stages_stops_and_what_matters(client: TestClient, demo:
     assert lines["CW-BST-1"]["severity"] == "stop"
     assert lines["CW-BST-1"]["headline"] == "Speed is the synchronous speed"
     assert lines["PF-1"]["words"].startswith("Hand-over")
-    assert [s["state"] for s in lines["CW-BST-2"]["stages"]][:3] == ["done", "done", "now"]
+    assert lines["CW-BST-2"]["states"][:3] == ["done", "done", "now"]
     assert sites["Orrendale Baths"]["stops"] == 6  # four planted at the booster, one each at two fans
 
 

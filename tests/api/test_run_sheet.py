@@ -139,13 +139,27 @@ def test_a_wait_made_without_a_link_must_have_been_long_enough(client: TestClien
 # several people
 
 
-def test_the_pulse_moves_with_every_entry_and_tells_the_time(client: TestClient, new_line: Line) -> None:
-    url = f"/api/lines/{new_line['id']}/pulse"
+def test_an_entry_is_answered_with_what_it_changed(client: TestClient, new_line: Line) -> None:
+    url = f"/api/lines/{new_line['id']}/run"
     before = client.get(url).json()
-    assert abs((datetime.fromisoformat(before["now"]) - datetime.now(UTC)).total_seconds()) < 60
-    run = keep(client, new_line, "isolate.lock_out").json()
+    kept = keep(client, new_line, "isolate.lock_out").json()
+    assert (kept["before"], kept["seq"]) == (before["seq"], before["seq"] + 1)
+    assert {s["id"]: s["state"] for s in kept["steps"]}["isolate.lock_out"] == "done"
     after = client.get(url).json()
-    assert after["event"] == run["event"] > before["event"]
+    patched = {s["id"]: s for s in before["steps"]} | {s["id"]: s for s in kept["steps"]}
+    assert list(patched.values()) == after["steps"]
+    assert len(kept["steps"]) < 8
+    assert after["visit"] == kept["visit"]
+
+
+def test_an_unchanged_sheet_is_answered_in_a_word(client: TestClient, new_line: Line) -> None:
+    for page in ("", "/run", "/settings", "/story", "/savings", "/proof", "/readiness", "/photos"):
+        url = f"/api/lines/{new_line['id']}{page}"
+        first = client.get(url)
+        again = client.get(url, headers={"If-None-Match": first.headers["etag"]})
+        assert (again.status_code, again.content) == (304, b"")
+    keep(client, new_line, "isolate.lock_out")
+    assert client.get(url, headers={"If-None-Match": first.headers["etag"]}).status_code == 200
 
 
 def test_what_was_not_seen_is_shown_and_both_are_kept_when_told_so(client: TestClient, isolated: Line) -> None:

@@ -5,6 +5,7 @@ from typing import Any
 
 from mainspring.core.air import density as air
 from mainspring.core.air import fan
+from mainspring.core.benches.savings import Savings, savings_of
 from mainspring.core.control import tuning
 from mainspring.core.control.tuning import controller_action
 from mainspring.core.derived import Derived
@@ -13,7 +14,6 @@ from mainspring.core.drive import losses, motor_lead, rating
 from mainspring.core.electrical import cables, harmonics
 from mainspring.core.electrical import unbalance as ub
 from mainspring.core.energy import annual
-from mainspring.core.energy.savings import Savings, savings_of
 from mainspring.core.hydraulics import affinity, power, pump_curve, suction, surge, system_curve, tank, water
 from mainspring.core.line import parse_line
 from mainspring.core.money import payback

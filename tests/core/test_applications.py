@@ -10,8 +10,8 @@ from hypothesis import strategies as st
 
 from mainspring.core.air.density import air_density, pressure_at_altitude
 from mainspring.core.assess import assess
+from mainspring.core.benches.savings import savings_of
 from mainspring.core.derived import FULL_SPEED, Derived
-from mainspring.core.energy.savings import savings_of
 from mainspring.core.errors import NoSolution, NotKnown
 from mainspring.core.limits import (
     cooling_frequency,
@@ -164,8 +164,8 @@ def test_without_relief_the_weakest_part_caps_the_speed(records: dict[str, Any])
     derived = Derived(weak)
     # at that speed the shut-off pressure is the rating itself
     ratio = float(ruling.figure) / 50
-    head = derived.curve.c0 * ratio**2
-    assert float(derived.suction_pressure) + 998.2 * 9.80665 * head == pytest.approx(4.0e5, rel=1e-6)
+    head = derived.pump.curve.c0 * ratio**2
+    assert float(derived.pump.suction_pressure) + 998.2 * 9.80665 * head == pytest.approx(4.0e5, rel=1e-6)
     assert float(strictest(highest_reasons(strong, Derived(strong)), highest=False).figure) == 50.0
 
 
@@ -205,14 +205,14 @@ def test_pressure_at_altitude_agrees_with_an_open_library(altitude: float) -> No
 def test_affinity_of_the_fan(name: str, records: dict[str, Any]) -> None:
     derived = Derived(line_of(records[name]))
     half = fixed("half", 0.5, "ratio")
-    full_flow, half_flow = derived.flow_at(FULL_SPEED), derived.flow_at(half)
+    full_flow, half_flow = derived.machine.flow_at(FULL_SPEED), derived.machine.flow_at(half)
     assert half_flow == pytest.approx(0.5 * full_flow, rel=1e-9)
-    full_rise, half_rise = derived.head_at(full_flow, FULL_SPEED), derived.head_at(half_flow, half)
+    full_rise, half_rise = derived.machine.head_at(full_flow, FULL_SPEED), derived.machine.head_at(half_flow, half)
     assert half_rise == pytest.approx(0.25 * full_rise, rel=1e-9)
-    assert derived.shaft_power(half_flow, half_rise, half) == pytest.approx(
-        0.125 * derived.shaft_power(full_flow, full_rise, FULL_SPEED), rel=1e-9
+    assert derived.machine.shaft_power(half_flow, half_rise, half) == pytest.approx(
+        0.125 * derived.machine.shaft_power(full_flow, full_rise, FULL_SPEED), rel=1e-9
     )
-    assert derived.speed_for(half_flow, half_rise) == pytest.approx(0.5, rel=1e-9)
+    assert derived.machine.speed_for(half_flow, half_rise) == pytest.approx(0.5, rel=1e-9)
 
 
 @given(
@@ -228,22 +228,20 @@ def test_thin_air_takes_less_power_and_the_same_flow(altitude: float, degc: floa
     standard = Derived(base.with_values(site={"altitude": 0.0}, system={"air_degc": 20.0}))
     other = Derived(base.with_values(site={"altitude": altitude}, system={"air_degc": degc}))
     speed, flow = fixed("s", ratio, "ratio"), fixed("q", 4.0 * ratio, "air_flow")
-    assert standard.fan is not None
-    assert other.fan is not None
     share = air_density(pressure_at_altitude(altitude), degc) / air_density(101_325, 20.0)
-    assert other.head_at(flow, speed) == pytest.approx(share * standard.head_at(flow, speed), rel=1e-9)
-    powers = [d.shaft_power(flow, d.head_at(flow, speed), speed) for d in (standard, other)]
+    assert other.fan.head_at(flow, speed) == pytest.approx(share * standard.fan.head_at(flow, speed), rel=1e-9)
+    powers = [d.machine.shaft_power(flow, d.machine.head_at(flow, speed), speed) for d in (standard, other)]
     assert powers[1] == pytest.approx(share * powers[0], rel=1e-9)
 
 
 @pytest.mark.parametrize("name", ALL)
 def test_curves_fall_and_grow_with_speed(name: str, records: dict[str, Any]) -> None:
     derived = Derived(line_of(records[name]))
-    top, kind = derived.full_flow, "air_flow" if derived.fan is not None else "flow"
+    top, kind = derived.full_flow, derived.machine.words.flow
     flows = [fixed("q", float(top) * (0.3 + 0.1 * i), kind) for i in range(8)]
-    heads = [float(derived.head_at(q, FULL_SPEED)) for q in flows]
+    heads = [float(derived.machine.head_at(q, FULL_SPEED)) for q in flows]
     assert all(a > b for a, b in pairwise(heads))
-    slower = [float(derived.head_at(q, fixed("s", 0.8, "ratio"))) for q in flows]
+    slower = [float(derived.machine.head_at(q, fixed("s", 0.8, "ratio"))) for q in flows]
     assert all(a > b for a, b in zip(heads, slower, strict=True))
 
 
@@ -251,9 +249,8 @@ def test_curves_fall_and_grow_with_speed(name: str, records: dict[str, Any]) -> 
 def test_a_held_duct_pressure_breaks_the_cube_law(records: dict[str, Any]) -> None:
     line = line_of(records["supply_fan"])
     derived = Derived(line)
-    assert derived.fan is not None
     full, half = (fixed("q", q, "air_flow") for q in (7.5, 3.75))
-    air = [float(q) * float(derived.required_head(q)) for q in (full, half)]
+    air = [float(q) * float(derived.machine.required_head(q)) for q in (full, half)]
     c = 350.0 / 1200.0
     assert air[1] / air[0] == pytest.approx((c + (1 - c) * 0.25) * 0.5, rel=1e-9)
     saved = savings_of(line, derived)
@@ -287,7 +284,7 @@ def test_the_loop_bench_says_why_it_tries_no_fan(records: dict[str, Any]) -> Non
 def test_a_borehole_counts_its_heads_from_the_water(records: dict[str, Any]) -> None:
     derived = Derived(line_of(records["borehole"]))
     # 3.5 bar at the well head and 62 m up to it (998.2 kg/m³)
-    assert float(derived.setpoint_head) == pytest.approx(3.5e5 / (998.2 * 9.80665) + 62.0)
-    assert float(derived.shutoff_pressure) == pytest.approx((derived.curve.c0 - 62.0) * 998.2 * 9.80665)
+    assert float(derived.pump.setpoint_head) == pytest.approx(3.5e5 / (998.2 * 9.80665) + 62.0)
+    assert float(derived.shutoff_pressure) == pytest.approx((derived.pump.curve.c0 - 62.0) * 998.2 * 9.80665)
     shut = derived.expected_at(fixed("f", 20.0, "frequency"))
     assert float(shut["pressure"]) == 0.0  # the water has not reached the well head

@@ -8,15 +8,15 @@ import numpy_financial
 import pytest
 
 from mainspring.core.assess import assess
+from mainspring.core.benches.motor_proof import proof_of
+from mainspring.core.benches.savings import savings_of
 from mainspring.core.derived import Derived
 from mainspring.core.drive.losses import drive_efficiency
-from mainspring.core.energy.savings import savings_of
 from mainspring.core.errors import NoSolution, NotKnown
 from mainspring.core.line import Line
 from mainspring.core.method import Figure, given
 from mainspring.core.money.payback import net_present_value
 from mainspring.core.motor.efficiency import nema_efficiency
-from mainspring.core.motor.proof import proof_of
 from mainspring.core.quantity import HORSEPOWER
 from mainspring.core.settings import FAMILIES, SETTINGS, family_of
 from mainspring.core.settings.setting import same_value
@@ -99,12 +99,7 @@ def test_three_load_estimates_agree_on_a_motor_that_keeps_its_own_laws(records: 
     row = {"reference": 50.0, **{k: float(v) for k, v in expected.items()}}
     proof = proof_of(line, derived, row)
     loads = [float(e.load) for e in proof.estimates if e.load is not None]
-    true = (
-        float(
-            derived.shaft_power(derived.full_flow, derived.head_at(derived.full_flow, given("s", 1.0)), given("s", 1.0))
-        )
-        / 11_000
-    )
+    true = float(derived.duty_power) / 11_000
     assert loads[0] == pytest.approx(true, rel=1e-6)
     assert loads[1] == pytest.approx(true, rel=0.01)
     assert loads[2] == pytest.approx(true, rel=0.01)

@@ -5,8 +5,8 @@ from typing import Any
 
 import pytest
 
+from mainspring.core.benches.savings import savings_of
 from mainspring.core.derived import Derived
-from mainspring.core.energy.savings import savings_of
 from mainspring.core.errors import NotKnown
 from mainspring.core.hydraulics.power import pump_shaft_power
 from mainspring.core.hydraulics.pump_curve import pump_curve_fit, pump_efficiency

@@ -11,12 +11,13 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from mainspring.core.assess import assess
+from mainspring.core.benches.motor_proof import proof_of
+from mainspring.core.benches.savings import savings_of
 from mainspring.core.derived import Derived
-from mainspring.core.energy.savings import savings_of
 from mainspring.core.errors import BadEntry, MainspringError
 from mainspring.core.line import GROUPS, Choice, Flags, Line, Points, Quantity, find_field, parse_line
+from mainspring.core.line.applications import ENCLOSURES, MOTORS
 from mainspring.core.line.fields import Field
-from mainspring.core.motor.proof import proof_of
 from mainspring.core.simulation import simulate_loop, tuning_for
 from mainspring.demo import fans, pumps
 from tests.conftest import line_of
@@ -151,3 +152,23 @@ def test_an_empty_record_is_all_unknown_and_says_what_it_needs() -> None:
     assert {f.severity.word for f in assessment.findings} == {"unknown"}
     assert all(f.needs for f in assessment.findings)
     assert all(row.planned is not None or row.missing for row in assessment.settings)
+
+
+def test_a_misspelt_trait_is_an_error_wherever_it_stands(booster: Line) -> None:
+    from mainspring.core.checks.finding import check
+    from mainspring.core.line.fields import Text
+    from mainspring.core.line.stations import GROUPS
+    from mainspring.core.method import COMMON_PRACTICE
+    from mainspring.core.settings.setting import setting
+
+    with pytest.raises(TypeError, match="no trait is called 'fann'"):
+        Text("Note", when=("fann",))
+    with pytest.raises(TypeError, match="no trait is called 'pmup'"):
+        check(place="motor", about="it", needs=(), source=COMMON_PRACTICE, only=("pmup",))
+    with pytest.raises(TypeError, match="no trait is called 'loops'"):
+        setting("a.b", "A", wrong="", only=("loops",))(lambda _line, _derived: None)  # type: ignore[arg-type,return-value]
+    with pytest.raises(TypeError, match="no trait is called 'submersable'"):
+        _ = "submersable" in booster.traits
+    choices = {n: GROUPS[g].fields[n].choices for g, n in (("motor", "type"), ("drive", "enclosure"))}  # type: ignore[attr-defined]
+    assert set(choices["type"]) == set(MOTORS)
+    assert set(choices["enclosure"]) == set(ENCLOSURES)

@@ -28,7 +28,7 @@ def test_at_steady_demand_it_settles_where_algebra_says(booster: Line) -> None:
     derived = Derived(booster)
     flow = 0.007
     run = trial(booster, 200.0, [(0, flow)])
-    expected = derived.speed_for(given("flow", flow, "flow"), derived.setpoint_head) * 50
+    expected = derived.machine.speed_for(given("flow", flow, "flow"), derived.pump.setpoint_head) * 50
     assert run.frequency[-50:].mean() == pytest.approx(expected, rel=2e-3)
     assert run.pressure[-50:].mean() == pytest.approx(4e5, rel=2e-3)
     assert run.flow[-50:].mean() == pytest.approx(flow, rel=5e-3)

@@ -1,41 +1,70 @@
 """What is kept is kept once, in order, with its event; nobody overwrites anybody."""
 
-import threading
-from datetime import UTC, datetime, timedelta, timezone
+from dataclasses import replace
+from datetime import UTC, date, datetime, timedelta, timezone
 from typing import Any
 
 import pytest
 from peewee import MySQLDatabase
 
+from mainspring.core.procedure import Clock, Evidence, Instrument, Visit
 from mainspring.store import database, repository
 from mainspring.store.database import MIGRATIONS, StoreUnavailable, migrate, pooled_database, transact
 from mainspring.store.models import TABLES, Event
-from mainspring.store.repository import Conflict, IdTaken, KeptEvidence, NotFound
+from mainspring.store.repository import Before, Change, IdTaken, KeptLine, KeptSetting, NotFound, Overtaken
+from tests.threads import at_once
+
+MOMENT = datetime(2026, 3, 2, 9, 0, tzinfo=UTC)
 
 
 def site(db: MySQLDatabase, key: str = "s1") -> Any:
     return transact(db, lambda: repository.create_site(key, "Site", "si", {}, "Ana"))
 
 
-def line(db: MySQLDatabase, key: str = "l1", record: dict[str, Any] | None = None) -> Any:
-    return transact(db, lambda: repository.create_line(key, "s1", "P-1", "pump", record or {}, 1, {}, "Ana"))
+def line(db: MySQLDatabase, key: str = "l1", record: dict[str, Any] | None = None, at: str = "s1") -> bool:
+    kept = KeptLine(key, at, "P-1", "pump", record or {}, 1, 1, MOMENT)
+    return transact(db, lambda: repository.create_line(kept, {}, "Ana"))
 
 
-def save(db: MySQLDatabase, revision: int, record: dict[str, Any], who: str = "Ana") -> Any:
-    return transact(db, lambda: repository.save_record("l1", revision, "P-1", "pump", record, 1, {}, who))
+def before(db: MySQLDatabase, key: str = "l1") -> Before:
+    """The line as it is now, to write over."""
+
+    def read() -> Before:
+        visits = {v.id: v for v in repository.visits(key)}
+        settings = {(s.setting, s.moment): s for s in repository.settings(key)}
+        return Before(repository.head(key), repository.line(key), visits, settings)
+
+    return transact(db, read)
 
 
-def evidence(key: str = "e1", at: datetime | None = None) -> KeptEvidence:
-    moment = at or datetime.now(UTC)
-    return KeptEvidence(key, "isolate.lock_out", "tick", {}, {"motor.rated_speed": 1445.0}, True, "Ana", moment, "")
+def write(db: MySQLDatabase, change: Change, over: Before | None = None) -> None:
+    known = over or before(db)
+    transact(db, lambda: repository.write(known, change, {}))
 
 
-def test_a_repeated_create_is_harmless(db: MySQLDatabase) -> None:
+def saved(over: Before, record: dict[str, Any], who: str = "Ana") -> Change:
+    return Change(who, line=replace(over.line, record=record))
+
+
+def setting(value: Any, name: str = "ramps.up") -> Change:
+    return Change("Ben", settings=(KeptSetting(name, "left", value, "Ben", MOMENT),))
+
+
+def evidence(key: str = "e1", at: datetime = MOMENT, **more: Any) -> Evidence:
+    leaves = {"motor.rated_speed": 1445.0}
+    return Evidence("isolate.lock_out", "tick", {}, "Ana", at, leaves, id=key, **more)
+
+
+def keep(db: MySQLDatabase, *pieces: Evidence, over: Before | None = None) -> None:
+    write(db, Change("Ana", evidence=pieces), over)
+
+
+def test_a_repeated_create_is_harmless_and_another_of_its_id_refused(db: MySQLDatabase) -> None:
     site(db)
-    first = line(db, record={"motor": {}})
-    again = line(db, record={"other": {}})
-    assert again == first
-    assert len(transact(db, repository.lines)) == 1
+    assert line(db, record={"motor": {}})
+    assert not line(db, record={"motor": {}})
+    with pytest.raises(IdTaken, match="belongs to the line P-1"):
+        line(db, record={"other": {}})
     assert [e.what for e in transact(db, lambda: repository.events("l1"))] == ["line created"]
 
 
@@ -43,36 +72,46 @@ def test_an_id_of_another_site_is_refused(db: MySQLDatabase) -> None:
     site(db)
     site(db, "s2")
     line(db)
-    with pytest.raises(IdTaken):
-        transact(db, lambda: repository.create_line("l1", "s2", "P-1", "", {}, 1, {}, "Ana"))
+    with pytest.raises(IdTaken, match="belongs to the line P-1"):
+        line(db, at="s2")
+    with pytest.raises(IdTaken, match="belongs to the site Site"):
+        transact(db, lambda: repository.create_site("s1", "Other", "si", {}, "Ana"))
 
 
-def test_a_save_from_an_old_revision_is_a_conflict_with_the_other_version(db: MySQLDatabase) -> None:
+def test_who_writes_over_what_has_moved_has_lost_the_race_and_leaves_nothing(db: MySQLDatabase) -> None:
     site(db)
     line(db)
-    theirs = save(db, 1, {"motor": {"rated_speed": {"value": 1450.0}}}, "Ben")
-    assert theirs.revision == 2
-    with pytest.raises(Conflict) as caught:
-        save(db, 1, {"motor": {"rated_speed": {"value": 1445.0}}})
-    assert caught.value.current.record == theirs.record
-    assert transact(db, lambda: repository.line("l1")).record == theirs.record
+    old = before(db)
+    write(db, saved(old, {"motor": {"rated_speed": {"value": 1450.0}}}, "Ben"))
+    for change in (saved(old, {"motor": {}}), setting(10.0), Change("Ana", evidence=(evidence(),))):
+        with pytest.raises(Overtaken):
+            write(db, change, old)
+    now = before(db)
+    assert now.line.record == {"motor": {"rated_speed": {"value": 1450.0}}}
+    assert (now.head.seq, now.head.revision, now.settings) == (2, 2, {})
+    assert transact(db, lambda: repository.evidence("l1")) == []
 
 
-def test_the_same_save_again_is_harmless(db: MySQLDatabase) -> None:
+def test_the_counters_tell_what_moved(db: MySQLDatabase) -> None:
     site(db)
     line(db)
-    record = {"motor": {"rated_speed": {"value": 1450.0}}}
-    assert save(db, 1, record).revision == 2
-    assert save(db, 1, record).revision == 2
+    first = before(db).head
+    keep(db, evidence())
+    write(db, setting(10.0))
+    write(db, Change("Ana", visits=(Visit("v1", "start-up", "Ana", MOMENT, (Instrument("Meter"),)),)))
+    head = before(db).head
+    assert (head.seq, head.revision, head.settings_seq, head.visits_seq) == (4, first.revision, 3, 4)
+    assert [e.id for e in transact(db, lambda: repository.evidence("l1", after=1, upto=2))] == ["e1"]
+    assert transact(db, lambda: repository.evidence("l1", after=2)) == []
 
 
 def test_every_write_leaves_its_event_with_before_and_after(db: MySQLDatabase) -> None:
     site(db)
     line(db)
-    save(db, 1, {"motor": {}})
-    transact(db, lambda: repository.put_setting("l1", "ramps.up", "left", 10.0, "Ben"))
-    transact(db, lambda: repository.put_setting("l1", "ramps.up", "left", 12.0, "Ben"))
-    transact(db, lambda: repository.add_evidence("l1", evidence()))
+    write(db, saved(before(db), {"motor": {}}))
+    write(db, setting(10.0))
+    write(db, setting(12.0))
+    keep(db, evidence())
     found = transact(db, lambda: repository.events("l1"))
     assert [e.what for e in found] == [
         "evidence kept",
@@ -97,29 +136,40 @@ def test_a_write_that_fails_leaves_nothing_behind(db: MySQLDatabase) -> None:
         assert Event.select().count() == 0
 
 
-def test_evidence_is_kept_once_and_never_changed(db: MySQLDatabase) -> None:
-    site(db)
-    line(db)
-    assert transact(db, lambda: repository.add_evidence("l1", evidence()))
-    assert not transact(db, lambda: repository.add_evidence("l1", evidence()))
-    kept = transact(db, lambda: repository.evidence("l1"))
-    assert len(kept) == 1
-    assert kept[0].leaves == {"motor.rated_speed": 1445.0}
-
-
-def test_moments_keep_their_instant_and_microseconds(db: MySQLDatabase) -> None:
+def test_evidence_comes_back_as_it_was_kept(db: MySQLDatabase) -> None:
     site(db)
     line(db)
     moment = datetime(2026, 3, 29, 1, 30, 0, 123456, tzinfo=timezone(timedelta(hours=2)))
-    transact(db, lambda: repository.add_evidence("l1", evidence(at=moment)))
-    assert transact(db, lambda: repository.evidence("l1"))[0].at == moment
+    piece = evidence(
+        at=moment,
+        note="№7 泵",
+        instrument=Instrument("Meter", date(2027, 1, 31)),
+        received=MOMENT,
+        paper=True,
+        clock=Clock(MOMENT, "boot", 12.5),
+        digest="d" * 64,
+    )
+    keep(db, piece)
+    assert transact(db, lambda: repository.evidence("l1")) == [piece]
+
+
+def test_an_id_of_another_line_is_refused_and_one_of_this_line_is_a_lost_race(db: MySQLDatabase) -> None:
+    site(db)
+    line(db)
+    line(db, "l2")
+    keep(db, evidence())
+    with pytest.raises(IdTaken, match="belongs to the line P-1"):
+        keep(db, evidence(), over=before(db, "l2"))
+    with pytest.raises(Overtaken):
+        keep(db, evidence())
+    assert (before(db).head.seq, before(db, "l2").head.seq) == (2, 1)
 
 
 def test_a_setting_can_be_taken_away(db: MySQLDatabase) -> None:
     site(db)
     line(db)
-    transact(db, lambda: repository.put_setting("l1", "ramps.up", "found", 10.0, "Ana"))
-    transact(db, lambda: repository.put_setting("l1", "ramps.up", "found", None, "Ana"))
+    write(db, setting(10.0))
+    write(db, setting(None))
     assert transact(db, lambda: repository.settings("l1")) == []
 
 
@@ -129,45 +179,23 @@ def test_hostile_names_are_kept_as_text(name: str, db: MySQLDatabase) -> None:
     assert transact(db, lambda: repository.site("s1")).name == name
 
 
-def test_many_at_once_lose_nothing(db: MySQLDatabase) -> None:
+def test_of_writers_over_the_same_count_one_wins(db: MySQLDatabase) -> None:
     site(db)
     line(db)
-    failures: list[BaseException] = []
-
-    def work(number: int) -> None:
-        try:
-            for i in range(10):
-                transact(db, lambda i=i: repository.add_evidence("l1", evidence(f"{number}-{i}")))  # type: ignore[misc]
-        except BaseException as error:
-            failures.append(error)
-
-    threads = [threading.Thread(target=work, args=(n,)) for n in range(8)]
-    for thread in threads:
-        thread.start()
-    for thread in threads:
-        thread.join()
-    assert failures == []
-    assert len(transact(db, lambda: repository.evidence("l1"))) == 80
+    old = before(db)
+    found = at_once(*[lambda n=n: keep(db, evidence(str(n)), over=old) for n in range(8)])  # type: ignore[misc]
+    assert sorted(type(e).__name__ for e in found) == ["NoneType", *["Overtaken"] * 7]
+    assert len(transact(db, lambda: repository.evidence("l1"))) == 1
+    assert len(transact(db, lambda: repository.events("l1"))) == 2
 
 
-def test_two_saves_at_once_give_one_winner(db: MySQLDatabase) -> None:
-    site(db)
-    line(db)
-    results: list[str] = []
-
-    def work(speed: float) -> None:
-        try:
-            save(db, 1, {"motor": {"rated_speed": {"value": speed}}})
-            results.append("saved")
-        except Conflict:
-            results.append("conflict")
-
-    threads = [threading.Thread(target=work, args=(1400.0 + n,)) for n in range(6)]
-    for thread in threads:
-        thread.start()
-    for thread in threads:
-        thread.join()
-    assert sorted(results) == ["conflict"] * 5 + ["saved"]
+def test_creates_of_one_site_and_one_line_at_once_make_one(db: MySQLDatabase) -> None:
+    at_once(*[lambda: site(db)] * 6)
+    found = at_once(*[lambda: line(db)] * 6)
+    assert {type(e) for e in found} <= {Overtaken, bool}
+    assert found.count(True) == 1
+    assert len(transact(db, repository.sites)) == 1
+    assert [e.what for e in transact(db, lambda: repository.events("l1"))] == ["line created"]
 
 
 def test_migrations_run_from_any_earlier_version_and_hold_every_model_column(db: MySQLDatabase) -> None:

@@ -7,6 +7,7 @@ import stat
 import subprocess
 import sys
 import tempfile
+import threading
 import time
 from collections.abc import Iterator
 from pathlib import Path
@@ -15,9 +16,12 @@ import pymysql
 import pytest
 
 from mainspring.store import repository
-from mainspring.store.database import migrate, open_database, transact
+from mainspring.store import server as server_module
+from mainspring.store.database import StoreUnavailable, migrate, open_database, transact
 from mainspring.store.models import database_proxy
+from mainspring.store.repository import KeptLine
 from mainspring.store.server import PrivateServer, ServerProblem, attach, private_server
+from tests.threads import at_once
 
 
 @pytest.fixture
@@ -66,11 +70,72 @@ def test_killed_in_the_middle_it_comes_back_with_everything_acknowledged(folder:
                 assert server.pid is not None
                 os.kill(server.pid, signal.SIGKILL)
             key = f"l{i}"
-            transact(database, lambda key=key: repository.create_line(key, "s1", key, "", {}, 1, {}, "Ana"))  # type: ignore[misc]
+            kept = KeptLine(key, "s1", key, "", {}, 1, 1, repository.now())
+            transact(database, lambda kept=kept: repository.create_line(kept, {}, "Ana"))  # type: ignore[misc]
             acknowledged.append(key)
-        assert {kept.id for kept in transact(database, repository.lines)} == set(acknowledged)
+        assert {s.id for s in transact(database, repository.summaries)} == set(acknowledged)
         assert server.url == address
         database.close_all()
+
+
+def test_a_frozen_database_is_told_of_at_once_and_comes_back_by_itself(
+    folder: Path, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    with private_server(folder, durable=False) as server:
+        database = open_database(server.url)
+        migrate(database)
+        assert transact(database, repository.sites) == []
+        assert server.pid is not None
+        os.kill(server.pid, signal.SIGSTOP)
+        try:
+            first = time.monotonic()
+            with pytest.raises(StoreUnavailable, match="does not answer"):
+                transact(database, repository.sites)
+            assert time.monotonic() - first < 5  # a bar, not a measurement: it waits three
+            others = at_once(*[lambda: transact(database, repository.sites)] * 6)
+            assert {type(e) for e in others} == {StoreUnavailable}
+            assert sum("fallen silent" in str(e) for e in others) >= 5  # refused without waiting
+        finally:
+            os.kill(server.pid, signal.SIGCONT)
+        give_up = time.monotonic() + 30
+        while True:
+            try:
+                assert transact(database, repository.sites) == []
+                break
+            except StoreUnavailable:
+                assert time.monotonic() < give_up
+                threading.Event().wait(0.2)
+        database.close_all()
+
+
+def test_a_leftover_that_hears_no_asking_is_ended_for_good(folder: Path, monkeypatch: pytest.MonkeyPatch) -> None:
+    monkeypatch.setattr(server_module, "GRACE", 1.0)
+    first = PrivateServer(folder, durable=False)
+    first.start()
+    left = first.pid
+    assert left is not None
+    os.kill(left, signal.SIGSTOP)  # it will hear no SIGTERM
+    first._lock_file.close()  # type: ignore[union-attr] # as if its parent had been killed
+    with private_server(folder, durable=False) as second:
+        assert second.pid != left
+        assert first._process is not None
+        assert first._process.wait(20) == -signal.SIGKILL
+        assert [int(e.name) for e in second._orphans()] == [second.pid]
+
+
+def test_what_stands_in_the_way_is_said_in_a_sentence(folder: Path, monkeypatch: pytest.MonkeyPatch) -> None:
+    nowhere = folder / "file"
+    nowhere.write_text("")
+    with pytest.raises(ServerProblem, match="cannot be used: Not a directory; free or open it"):
+        PrivateServer(nowhere / "data").start()
+    monkeypatch.setattr(server_module, "FIRST_ROOM", 10**18)
+    with pytest.raises(ServerProblem, match="MB left and 1000000000000 MB are needed"):
+        PrivateServer(folder / "full").start()
+    emptied = folder / "emptied"
+    (emptied / "mariadb").mkdir(parents=True)
+    (emptied / "database.secret").write_text("")
+    with pytest.raises(ServerProblem, match="holds no password, without which the database beside it"):
+        PrivateServer(emptied).start()
 
 
 def test_leftovers_of_a_kill_do_not_stand_in_the_way(folder: Path) -> None:

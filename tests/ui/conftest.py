@@ -116,6 +116,13 @@ def application(data_folder: Path) -> Iterator[Application]:
         made.stop()
 
 
+@pytest.fixture(autouse=True)
+def it_serves(application: Application) -> None:
+    """A test that failed while the application was down does not take the others with it."""
+    if application.process is not None and application.process.poll() is not None:
+        application.start()
+
+
 @pytest.fixture(scope="session")
 def browser() -> Iterator[Browser]:
     """Debian's Chromium."""

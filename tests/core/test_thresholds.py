@@ -1,0 +1,227 @@
+"""Unchanged: where each verdict turns as one value of a right record is moved, and what the sheet then plans.
+
+These edges are our own code's, found by `python -m tests.core.test_thresholds` and kept in `tests/data/edges.json`;
+they say nothing about being right, which the published cases do. They notice a threshold that was moved by accident:
+who moves one on purpose makes the file anew and reads what changed in it.
+"""
+
+import itertools
+import json
+import math
+from collections.abc import Callable, Iterator
+from pathlib import Path
+from typing import Any
+
+import pytest
+
+from mainspring.core.checks import run_checks
+from mainspring.core.derived import Derived
+from mainspring.core.errors import BadEntry, MainspringError
+from mainspring.core.limits import highest_reasons, lowest_reasons, ramp_down_reasons, ramp_up_reasons
+from mainspring.core.line import GROUPS, Choice, Flags, Line, Quantity, parse_line
+from mainspring.core.method import Figure
+from mainspring.core.settings import plan_settings
+from mainspring.demo import fans, pumps, sites
+
+FILE = Path(__file__).parents[1] / "data" / "edges.json"
+HOME, ABROAD = sites.ORRENDALE["entries"], sites.MARROW["entries"]
+RECORDS: dict[str, dict[str, Any]] = {
+    "booster": {**pumps.BOOSTER, "site": HOME},
+    "irrigation": {**pumps.IRRIGATION, "site": ABROAD},
+    "borehole": {**pumps.BOREHOLE, "site": HOME},
+    "wet_well": {**pumps.WET_WELL, "site": HOME},
+    "circulator": {**pumps.CIRCULATOR, "site": ABROAD},
+    "supply_fan": {**fans.SUPPLY_FAN, "site": HOME},
+    "fan_wall": {**fans.FAN_WALL, "site": HOME},
+}
+FACTORS = [0.2, 0.35, 0.5, 0.65, 0.8, 0.9, 0.96, 1.0, 1.04, 1.1, 1.2, 1.35, 1.6, 2.0, 3.0, 5.0]
+BESIDE = 0.03  # an edge is looked at from both sides, this far off
+# fields that a right record leaves empty, with a value to begin from
+ASKED_ON_DEMAND: dict[str, float] = {
+    "drive.lead_length": 25.0,
+    "supply.fault_current": 6000.0,
+    "supply.transformer_rating": 200e3,
+    "motor.inertia": 0.05,
+    "machine.inertia": 0.4,
+    "drive.carrier": 4000.0,
+    "control.gain": 2.0,
+    "control.integral_time": 5.0,
+    "control.starts_allowed": 20 / 3600,
+    "sensor.bits": 12.0,
+    "sensor.loop_supply": 24.0,
+    "sensor.input_resistance": 250.0,
+    "machine.highest_speed": 1500.0,
+    "system.pressure_rating": 1e6,
+    "system.pipe_length": 200.0,
+    "system.pipe_wall": 0.004,
+    "system.pipe_bore": 0.1,
+    "control.output_load": 300.0,
+}
+
+
+def verdicts(line: Line) -> dict[str, str]:
+    """What every check, limit and choice of the sheet says."""
+    derived = Derived(line)
+    found = {f.id: f.severity.word for f in run_checks(line, derived)}
+    for row in plan_settings(line, derived):
+        planned = None if row.planned is None else row.planned.value
+        if planned is not None and not isinstance(planned, Figure):
+            found[f"setting {row.setting.id}"] = planned
+    for name, reasons in LIMITS.items():
+        try:
+            found[f"limit {name}"] = " + ".join(r.words for r in reasons(line, derived))
+        except MainspringError:
+            found[f"limit {name}"] = "not known"
+    return found
+
+
+LIMITS: dict[str, Callable[[Line, Derived], Any]] = {
+    "lowest": lowest_reasons,
+    "highest": highest_reasons,
+    "ramp up": ramp_up_reasons,
+    "ramp down": ramp_down_reasons,
+}
+
+
+def numbers(line: Line) -> dict[str, float]:
+    """What the sheet and the limits say in figures."""
+    derived = Derived(line)
+    found: dict[str, float] = {}
+    for row in plan_settings(line, derived):
+        if row.planned is not None and isinstance(row.planned.value, Figure):
+            found[row.setting.id] = float(row.planned.value)
+    for name, reasons in LIMITS.items():
+        try:
+            found |= {f"limit {name} {i}": float(r.figure) for i, r in enumerate(reasons(line, derived))}
+        except MainspringError:
+            continue
+    return found
+
+
+def moved(record: dict[str, Any], path: str, value: Any) -> Line | None:
+    """The record with one value moved; None where the field cannot hold it."""
+    group, _, name = path.partition(".")
+    try:
+        GROUPS[group].fields[name].check(value)
+    except BadEntry:
+        return None
+    return parse_line({**record, group: {**record.get(group, {}), name: {"value": value}}})[0]
+
+
+def fields_of(record: dict[str, Any]) -> Iterator[tuple[str, float]]:
+    """Numbers of a record, and those asked on demand that it could have."""
+    line, _ = parse_line(record)
+    for group, entries in line.to_data().items():
+        for name, entry in entries.items():
+            if isinstance(GROUPS[group].fields[name], Quantity) and entry["value"]:
+                yield f"{group}.{name}", entry["value"]
+    for path, value in ASKED_ON_DEMAND.items():
+        group, _, name = path.partition(".")
+        field = GROUPS[group].fields[name]
+        if not line.has(path) and line.applies(field.when):
+            yield path, value
+
+
+def edges(record: dict[str, Any]) -> Iterator[list[Any]]:
+    """Where verdicts turn: field, value, which verdict, what it says below and above."""
+    for path, base in fields_of(record):
+        at: list[tuple[float, dict[str, str]]] = []
+        for factor in FACTORS:
+            line = moved(record, path, base * factor)
+            if line is not None:
+                at.append((base * factor, verdicts(line)))
+        for (low, below), (high, above) in itertools.pairwise(at):
+            for name in sorted(set(below) | set(above)):
+                one, other = below.get(name, "–"), above.get(name, "–")
+                if one != other:
+                    edge = _between(record, path, low, high, name, one)
+                    yield [path, float(f"{edge:.5g}"), name, one, other]
+
+
+def _between(record: dict[str, Any], path: str, low: float, high: float, name: str, below: str) -> float:
+    while abs(high - low) > 0.002 * abs(low):
+        middle = math.sqrt(low * high) if low * high > 0 else (low + high) / 2
+        line = moved(record, path, middle)
+        same = line is not None and verdicts(line).get(name, "–") == below
+        low, high = (middle, high) if same else (low, middle)
+    return (low + high) / 2
+
+
+def choices(record: dict[str, Any]) -> Iterator[list[Any]]:
+    """What turns as each choice is taken: field, choice, and the verdicts that are others then."""
+    line, _ = parse_line(record)
+    now = verdicts(line)
+    for group in GROUPS.values():
+        for field in group.fields.values():
+            if not line.applies(field.when) or not isinstance(field, (Choice, Flags)):
+                continue
+            for choice in field.choices:
+                other = moved(record, field.path, choice if isinstance(field, Choice) else [choice])
+                assert other is not None
+                then = verdicts(other)
+                changed = {n: then.get(n, "–") for n in sorted({*now, *then}) if now.get(n) != then.get(n)}
+                yield [field.path, choice, changed]
+
+
+KEPT: dict[str, Any] = json.loads(FILE.read_text()) if FILE.exists() else {name: {} for name in RECORDS}
+
+
+@pytest.mark.parametrize("name", RECORDS)
+def test_every_verdict_turns_where_it_did(name: str) -> None:
+    known: dict[tuple[str, float], dict[str, str]] = {}
+
+    def said(path: str, value: float, verdict: str) -> str:
+        if (path, value) not in known:
+            line = moved(RECORDS[name], path, value)
+            known[path, value] = {} if line is None else verdicts(line)
+        return known[path, value].get(verdict, "–")
+
+    wrong = []
+    for path, edge, verdict, below, above in KEPT[name]["edges"]:
+        found = said(path, edge * (1 - BESIDE), verdict), said(path, edge * (1 + BESIDE), verdict)
+        if found != (below, above):
+            wrong.append(f"{verdict} at {path} = {edge:g}: {found}, was {(below, above)}")
+    assert not wrong, "\n".join(wrong[:5])
+
+
+@pytest.mark.parametrize("name", RECORDS)
+def test_every_choice_turns_what_it_did(name: str) -> None:
+    assert list(choices(RECORDS[name])) == KEPT[name]["choices"]
+
+
+@pytest.mark.parametrize("name", RECORDS)
+def test_the_sheet_plans_what_it_did(name: str) -> None:
+    found = numbers(parse_line(RECORDS[name])[0])
+    assert found == {n: pytest.approx(v, rel=1e-4) for n, v in KEPT[name]["numbers"].items()}
+
+
+def isolated(record: dict[str, Any], found: list[list[Any]]) -> list[list[Any]]:
+    """The edges that can be looked at from both sides: where another stands close by, neither can."""
+    kept = []
+    for path, edge, verdict, below, above in found:
+        lines = [moved(record, path, edge * f) for f in (1 - BESIDE, 1 + BESIDE)]
+        said = [verdicts(line).get(verdict, "–") if line is not None else "" for line in lines]
+        if said == [below, above]:
+            kept.append([path, edge, verdict, below, above])
+    return kept
+
+
+if __name__ == "__main__":
+    made = {
+        name: {
+            "numbers": {n: float(f"{v:.6g}") for n, v in numbers(parse_line(record)[0]).items()},
+            "choices": list(choices(record)),
+            "edges": isolated(record, list(edges(record))),
+        }
+        for name, record in RECORDS.items()
+    }
+    rows = ",\n".join(
+        f'"{name}": {{\n "numbers": {json.dumps(of["numbers"])},\n "choices": [\n'
+        + ",\n".join(f"  {json.dumps(c, ensure_ascii=False)}" for c in of["choices"])
+        + '\n ],\n "edges": [\n'
+        + ",\n".join(f"  {json.dumps(e, ensure_ascii=False)}" for e in of["edges"])
+        + "\n ]}"
+        for name, of in made.items()
+    )
+    FILE.write_text("{\n" + rows + "\n}\n")
+    print({name: len(of["edges"]) for name, of in made.items()})
