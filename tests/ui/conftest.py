@@ -160,7 +160,10 @@ def context(browser: Browser, application: Application) -> Iterator[BrowserConte
 def a_device(browser: Browser, application: Application) -> BrowserContext:
     """A browser profile of its own, without the service worker: each page comes from the server."""
     made = browser.new_context(
-        viewport={"width": 1280, "height": 800}, base_url=application.url, service_workers="block"
+        viewport={"width": 1280, "height": 800},
+        base_url=application.url,
+        service_workers="block",
+        reduced_motion="reduce",  # what is looked at is never half-way between two colours
     )
     made.set_default_timeout(30_000)
     return made
@@ -181,6 +184,7 @@ class Tablet:
             args=ARGUMENTS,
             viewport={"width": 1280, "height": 800},
             base_url=self.application.url,
+            reduced_motion="reduce",
         )
         self.context.set_default_timeout(30_000)
         return self.context

@@ -330,11 +330,7 @@ def test_without_a_link_entries_wait_through_reload_and_dead_battery_and_are_sen
     line = starts("borehole")
     tablet = Tablet(browser, application, tmp_path / "tablet")
     tech = at_the_sheet(tablet.context.new_page(), line)
-    tech.page.wait_for_function(
-        """async id => { const kept = await caches.open('mainspring-data-2');
-        return !!(await kept.match(`/api/lines/${id}/run`)) && !!(await kept.match('/api/catalogue')); }""",
-        arg=line.id,
-    )
+    expect(tech.page.locator(".saved[data-kept=true]")).to_be_visible()
     tech.proves(line.steps["isolate.lock_out"])
     tech.is_at_step("Wait for the capacitors")
     tech.waits_until_sent()

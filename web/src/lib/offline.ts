@@ -6,15 +6,26 @@
  */
 export const ANSWERS = 'mainspring-data-2';
 
-/** Fetch what the run sheet of a line reads, once the service worker is there to keep it. */
-export async function keepForNoLink(line: string): Promise<void> {
+/** Fetch and keep what the run sheet of a line reads, once the service worker is there; says whether all is kept now. */
+export async function keepForNoLink(line: string): Promise<boolean> {
 	const worker: ServiceWorkerContainer | undefined = navigator.serviceWorker;
-	if (!worker) return;
+	if (!worker) return false;
 	await worker.ready;
 	if (!worker.controller)
 		await new Promise((taken) => worker.addEventListener('controllerchange', taken, { once: true }));
-	for (const path of ['/api/catalogue', `/api/lines/${line}`, `/api/lines/${line}/run`])
-		await fetch(path).catch(() => undefined); // no link now: what was kept before stays
+	try {
+		for (const path of ['/api/catalogue', `/api/lines/${line}`, `/api/lines/${line}/run`])
+			await keepAnswer(path, await whole(path));
+		return true;
+	} catch {
+		return false; // no link now: what was kept before stays
+	}
+}
+
+async function whole(path: string): Promise<unknown> {
+	const answer = await fetch(path);
+	if (!answer.ok) throw new Error(`${path}: ${answer.status}`);
+	return answer.json();
 }
 
 /** Keep an answer that came by another way, as it would be read at a path. */

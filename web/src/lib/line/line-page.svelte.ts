@@ -34,8 +34,9 @@ export class LinePage {
 	private assessed = $state.raw<RecordData>({});
 	/** Counts writes, so that pages know when to read the sheet again. */
 	version = $state(0);
-	/** The count of the line's changes that the server told of last. */
-	seq = $state(0);
+	/** What the server told last: the count of the line's changes. Told anew with each beat, so what a page missed is read again. */
+	told = $state.raw({ seq: 0 });
+	readonly seq = $derived(this.told.seq);
 
 	private revision = 0;
 	private timer: ReturnType<typeof setTimeout> | undefined;
@@ -198,7 +199,7 @@ export class LinePage {
 
 	private async heard(told: { seq: number; now: string }): Promise<void> {
 		session.hears(told.now);
-		this.seq = told.seq;
+		this.told = told;
 		try {
 			if (this.line && told.seq > this.line.seq) await this.catchUp();
 		} catch (error) {

@@ -17,12 +17,27 @@ export async function sendLine(
 ): Promise<'sent' | 'no link' | 'refused'> {
 	let outcome: 'sent' | 'no link' | 'refused' = 'sent';
 	await outbox.alone(async () => {
-		for (const entry of await outbox.waiting(line)) {
-			outcome = entry.refused ? 'refused' : await send(entry, took);
+		const waiting = await outbox.waiting(line);
+		const dated = datedOf(waiting, session.now());
+		for (const [i, entry] of waiting.entries()) {
+			outcome = entry.refused ? 'refused' : await send(entry, dated[i] ?? true, took);
 			if (outcome !== 'sent') break;
 		}
 	});
 	return outcome;
+}
+
+/**
+ * Which entries carry the time of this device: those told as of a time, those that waited, and all behind one that
+ * waited. An entry just made rests on the ones before it as they were on this device, however soon the link is back.
+ * The others are made now, by the server's own clock.
+ */
+export function datedOf(entries: Pick<Entry, 'at' | 'told' | 'tried'>[], now: number): boolean[] {
+	let late = false;
+	return entries.map((entry) => {
+		late ||= !entry.told && (!!entry.tried || now - Date.parse(entry.at) > FRESH);
+		return late || entry.told;
+	});
 }
 
 /** Send what waits of every line whose run sheet is not open here, and tell the session what still waits. */
@@ -35,10 +50,11 @@ export async function sendAll(open?: string): Promise<void> {
 
 async function send(
 	entry: Entry,
+	dated: boolean,
 	took: (kept: Kept) => Promise<void>
 ): Promise<'sent' | 'no link' | 'refused'> {
 	try {
-		const kept = await post(entry);
+		const kept = await post(entry, dated);
 		session.reachable = true;
 		await took(kept); // shown before it is let go: sent again it would be the same
 		await outbox.remove(entry);
@@ -55,7 +71,7 @@ async function send(
 	}
 }
 
-async function post(entry: Entry): Promise<Kept> {
+async function post(entry: Entry, dated: boolean): Promise<Kept> {
 	if (entry.photo) await postPhoto(entry, entry.photo);
 	return answer(
 		api.POST('/api/lines/{line_id}/evidence', {
@@ -67,8 +83,7 @@ async function post(entry: Entry): Promise<Kept> {
 				data: entry.data,
 				by: entry.by,
 				note: entry.note,
-				// made just now: the server's own clock rules
-				at: entry.told || entry.tried || session.now() - Date.parse(entry.at) > FRESH ? entry.at : null,
+				at: dated ? entry.at : null,
 				paper: entry.told,
 				instrument: entry.instrument ?? null,
 				seen: entry.seen

@@ -18,7 +18,11 @@
 	const line = $derived(new LinePage(id));
 	const ready = $derived(line.load());
 	$effect(() => line.watch());
-	$effect(() => void keepForNoLink(id));
+	let kept = $state(''); // the line that opens on this device without a link
+	$effect(() => {
+		const opened = id;
+		void keepForNoLink(opened).then((all) => (kept = all ? opened : ''));
+	});
 	provideLine(() => line);
 
 	const stage = $derived(page.url.pathname.split('/')[3] ?? 'survey');
@@ -60,8 +64,12 @@
 			<a class="site" href="/">{line.line?.site_name}</a>
 			<h1><span class="num">{line.tag}</span> {line.title}</h1>
 			{#snippet end()}
-				<span class="saved" data-state={session.reachable ? line.saving : 'offline'} role="status"
-					>{session.reachable || line.saving === 'offline' ? SAID[line.saving] : 'No link'}</span
+				<span
+					class="saved"
+					data-state={session.reachable ? line.saving : 'offline'}
+					data-kept={kept === id}
+					title={kept === id ? 'This line opens on this device without a link' : undefined}
+					role="status">{session.reachable || line.saving === 'offline' ? SAID[line.saving] : 'No link'}</span
 				>
 				<Stages stages={line.line?.stages ?? []} href={(id) => `/line/${line.id}/${id}`} current={stage} />
 			{/snippet}

@@ -28,8 +28,8 @@
 		void sheet.load();
 	});
 	$effect(() => {
-		// somebody else, or another tab, kept something
-		if (line.seq > sheet.seq && sheet.seq > 0) void sheet.load();
+		// somebody else, or another tab, kept something; what could not be read is read at the next beat
+		if (line.told.seq > sheet.seq && sheet.seq > 0) void sheet.load();
 	});
 	$effect(() => {
 		if (session.reachable && sheet.waiting.length) void sheet.send();
