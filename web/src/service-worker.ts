@@ -7,7 +7,7 @@
  * without a link. Reads only: what is entered waits in the outbox (lib/run/outbox.ts) and is sent from the page.
  */
 import { build, files, version } from '$service-worker';
-import { ANSWERS } from './lib/offline';
+import { ANSWERS, keepLatest } from './lib/offline';
 
 const worker = self as unknown as ServiceWorkerGlobalScope;
 /** The script that starts the screens; its name does not change with its content (web/no-inline.js). */
@@ -66,7 +66,7 @@ async function keepWhole(cache: Cache, key: string, answer: Response): Promise<v
 	const headers = new Headers(answer.headers);
 	headers.delete('content-encoding'); // the body is plain by now
 	headers.delete('content-length');
-	await cache.put(key, new Response(body, { status: answer.status, headers }));
+	await keepLatest(cache, key, new Response(body, { status: answer.status, headers }));
 }
 
 /** The server's answer, or what was kept of it where the server does not answer in time. */

@@ -32,5 +32,18 @@ async function whole(path: string): Promise<unknown> {
 export async function keepAnswer(path: string, body: unknown): Promise<void> {
 	if (!('caches' in globalThis)) return;
 	const kept = new Response(JSON.stringify(body), { headers: { 'Content-Type': 'application/json' } });
-	await (await caches.open(ANSWERS)).put(path, kept);
+	await keepLatest(await caches.open(ANSWERS), path, kept);
+}
+
+/** Keep an answer unless a later one of the same line is kept: two that cross may arrive in either order. */
+export async function keepLatest(cache: Cache, key: string, answer: Response): Promise<void> {
+	const kept = await cache.match(key);
+	if (kept && (await seqOf(kept)) > (await seqOf(answer.clone()))) return;
+	await cache.put(key, answer);
+}
+
+async function seqOf(answer: Response): Promise<number> {
+	if (!answer.headers.get('content-type')?.includes('json')) return 0;
+	const body = (await answer.json().catch(() => null)) as { seq?: number } | null;
+	return body?.seq ?? 0;
 }
