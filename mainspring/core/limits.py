@@ -26,7 +26,7 @@ from mainspring.core.motor.inertia import (
     rotor_inertia_estimate,
 )
 from mainspring.core.motor.speed import shaft_torque
-from mainspring.core.quantity import Hertz, Inertia, MetreHead, Ratio, RevPerMin, Watt
+from mainspring.core.quantity import Hertz, MetreHead, Ratio, RevPerMin, Watt
 from mainspring.core.ratios import share_of
 
 SURGE_SHARE = 0.2  # of the working head that a ramp may add (common practice)
@@ -102,25 +102,6 @@ def speed_for_shutoff(head_allowed: MetreHead, shutoff_head: MetreHead) -> Ratio
     if head_allowed < 0:
         raise NoSolution("the pressure at the inlet alone exceeds the rating")
     return float((head_allowed / shutoff_head) ** 0.5)
-
-
-@method(
-    id="total_inertia", symbol="J", formula="J_m + J_r", symbols={"J_m": "machine", "J_r": "rotor"}, source=DERIVED,
-)  # fmt: skip
-def total_inertia(machine: Inertia, rotor: Inertia) -> Inertia:
-    """Everything that turns, on the motor's shaft.
-
-    Parameters
-    ----------
-    machine : as the motor feels it [kg·m²]
-    rotor : of the motor [kg·m²]
-
-    Examples
-    --------
-    >>> float(total_inertia(2.0, 0.5))
-    2.5
-    """
-    return machine + rotor
 
 
 def lowest_reasons(line: Line, derived: Derived) -> list[Reason]:
@@ -225,7 +206,7 @@ def inertia_at_motor(line: Line, derived: Derived) -> Figure:
     machine, motor = line.machine, line.motor
     turning = derived.machine.at_motor(machine.inertia)
     rotor = motor.inertia if motor.has("inertia") else rotor_inertia_estimate(motor.rated_power, derived.poles)
-    return total_inertia(turning, rotor)
+    return as_figure(turning + rotor)
 
 
 def run_up_time(line: Line, derived: Derived) -> Figure:

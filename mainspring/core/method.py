@@ -1,8 +1,9 @@
 """Methods and figures: every computed number knows its working, because the computation itself records it.
 
 A *method* is a plain function declared once with id, formula and source. It returns a *figure*: a float that
-remembers the method and the figures that went in. Values of the record enter as figures too (`Leaf`). Arithmetic
-outside a method gives a plain float again, and `max(a, b)` keeps the figure it chose.
+remembers the method and the figures that went in. Values of the record enter as figures too (`Leaf`). Two figures of
+the same kind of quantity may be added and subtracted, and `max(a, b)` keeps the figure it chose; other arithmetic
+outside a method gives a plain float again.
 """
 
 import functools
@@ -92,6 +93,19 @@ class Figure(float):
     def __reduce__(self) -> tuple[Any, ...]:
         return (Figure, (float(self), self.origin))
 
+    def __add__(self, other: float) -> float:
+        return self._with("sum", other, _plus)
+
+    def __sub__(self, other: float) -> float:
+        return self._with("difference", other, _minus)
+
+    def _with(self, method_id: str, other: float, plain: Callable[[float, float], float]) -> float:
+        """By the method where both are figures of one kind, which keeps what they came from; plainly otherwise."""
+        if type(other) is Figure and (kind := self.dimension) is not None and other.dimension == kind:
+            result: Figure = RECORDED[method_id](self, other)
+            return result
+        return plain(self, other)
+
     @property
     def dimension(self) -> str | None:
         """Id of the kind of quantity this is, where it is known."""
@@ -134,6 +148,7 @@ class Figure(float):
 
 
 _float: Any = float.__new__
+_plus, _minus = float.__add__, float.__sub__
 
 
 def walk(figure: Figure) -> Iterator[Figure]:

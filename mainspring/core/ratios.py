@@ -1,10 +1,47 @@
-"""Plain ratios as methods, so that a share or a margin in a sentence opens to its two numbers."""
+"""Plain arithmetic as methods, so that a sum, a share or a margin in a sentence opens to its numbers.
+
+Figures add and subtract by the first two (`Figure.__add__`).
+"""
 
 from collections.abc import Sequence
 
 from mainspring.core.errors import check_range
 from mainspring.core.method import DERIVED, method
 from mainspring.core.quantity import Percent, Ratio, Volt
+
+
+@method(id="sum", symbol="s", formula="a + b", symbols={"a": "first", "b": "second"}, source=DERIVED, like="first")
+def sum_of(first: float, second: float) -> float:
+    """The sum of two figures.
+
+    Parameters
+    ----------
+    first : any quantity
+    second : the same kind of quantity
+
+    Examples
+    --------
+    >>> float(sum_of(2.0, 0.5))
+    2.5
+    """
+    return float(first) + float(second)
+
+
+@method(id="difference", symbol="d", formula="a - b", symbols={"a": "first", "b": "less"}, source=DERIVED, like="first")
+def difference_of(first: float, less: float) -> float:
+    """What one figure is more than another.
+
+    Parameters
+    ----------
+    first : any quantity
+    less : the same kind of quantity
+
+    Examples
+    --------
+    >>> float(difference_of(3.0, 1.0))
+    2.0
+    """
+    return float(first) - float(less)
 
 
 @method(id="share_of", symbol="x", formula="a / b", symbols={"a": "value", "b": "whole"}, source=DERIVED)

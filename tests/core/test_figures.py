@@ -31,6 +31,17 @@ def test_arithmetic_outside_a_method_is_a_plain_float_again() -> None:
     assert type(given("a", 2.0) * 2) is float
 
 
+def test_figures_of_one_kind_add_and_subtract_and_keep_what_they_came_from(booster: Line) -> None:
+    low, high = booster.sensor.range_low, booster.sensor.range_high
+    for found, value, formula in ((high + low, 1e6, "a + b"), (high - low, 1e6, "a - b")):
+        assert isinstance(found, Figure)
+        assert (float(found), found.dimension) == (value, "pressure")
+        assert {leaf.field for leaf, _ in found.leaves()} == {"sensor.range_low", "sensor.range_high"}
+        assert working_of(found).formula == formula
+    assert type(high + 1.0) is float
+    assert type(high - booster.motor.rated_power) is float  # a pressure less a power is no quantity
+
+
 def test_max_keeps_the_figure_it_chose() -> None:
     small, large = given("small", 1.0), given("large", 2.0)
     assert max(small, large) is large

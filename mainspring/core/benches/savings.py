@@ -15,7 +15,7 @@ from mainspring.core.energy.annual import (
 from mainspring.core.errors import MainspringError, NoSolution
 from mainspring.core.hydraulics.affinity import cube_law_power
 from mainspring.core.line import Line
-from mainspring.core.method import DERIVED, Figure, method
+from mainspring.core.method import DERIVED, Figure, as_figure, method
 from mainspring.core.money.payback import net_present_value, simple_payback, yearly_money
 from mainspring.core.quantity import HourSecond, InputWatt, Joule
 
@@ -37,25 +37,6 @@ def level_energy(power: InputWatt, time: HourSecond) -> Joule:
     3600000.0
     """
     return power * time
-
-
-@method(
-    id="power_difference", symbol="dP", formula="P_1 - P_2", symbols={"P_1": "before", "P_2": "after"}, source=DERIVED
-)
-def power_difference(before: InputWatt, after: InputWatt) -> InputWatt:
-    """Difference of two powers.
-
-    Parameters
-    ----------
-    before : [W]
-    after : [W]
-
-    Examples
-    --------
-    >>> float(power_difference(3, 1))
-    2.0
-    """
-    return before - after
 
 
 @dataclass(frozen=True)
@@ -148,9 +129,7 @@ def savings_of(line: Line, derived: Derived) -> Savings:
         cube_saved=energy_saved(throttled, cube),
         cube_gap=_cube_gap(derived, levels),
         chains=(_throttled_chain(derived, levels, throttled), _slowed_chain(derived, levels, slowed)),
-        demand_saved=power_difference(
-            max(level.throttled_input for level in levels), max(level.input for level in levels)
-        ),
+        demand_saved=as_figure(max(level.throttled_input for level in levels) - max(level.input for level in levels)),
         money=money,
         payback=_or_none(lambda: simple_payback(line.duty.cost, _need(money)), missing),
         present_value=_or_none(
