@@ -15,6 +15,7 @@
 	let text = $state('');
 	let at = $state(0);
 	let lines = $state.raw<Command[]>([]);
+	let reading: Promise<void> = Promise.resolve();
 
 	const STAGES = ['survey', 'settings', 'run', 'loop', 'proof', 'savings', 'handover', 'trip', 'story'];
 	const NAMES: Record<string, string> = { run: 'Run sheet', handover: 'Hand-over', trip: 'Why did it trip?' };
@@ -51,14 +52,21 @@
 	}
 
 	function choose(command: Command | undefined): void {
+		if (!command) return;
 		session.paletteOpen = false;
-		command?.run();
+		command.run();
+	}
+
+	/** Who types a tag and Enter at once may be faster than the list of lines. */
+	async function entered(): Promise<void> {
+		await reading;
+		if (session.paletteOpen) choose(found[at]);
 	}
 
 	function keys(event: KeyboardEvent): void {
 		if (event.key === 'ArrowDown') at = Math.min(at + 1, found.length - 1);
 		else if (event.key === 'ArrowUp') at = Math.max(at - 1, 0);
-		else if (event.key === 'Enter') choose(found[at]);
+		else if (event.key === 'Enter') void entered();
 		else return;
 		event.preventDefault();
 	}
@@ -72,7 +80,7 @@
 	}
 
 	$effect(() => {
-		if (session.paletteOpen) void opened();
+		if (session.paletteOpen) reading = opened();
 	});
 </script>
 
