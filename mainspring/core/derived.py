@@ -2,6 +2,7 @@
 
 from functools import cached_property
 
+from mainspring.core import practice
 from mainspring.core.air.density import air_density, pressure_at_altitude
 from mainspring.core.control.sleep import frequency_of_speed, sleep_frequency, sleep_low_limit, wake_pressure
 from mainspring.core.drive.cooling import carrier_derating
@@ -21,7 +22,7 @@ from mainspring.core.hydraulics.system_curve import (
 from mainspring.core.hydraulics.tank import starts_per_hour_on_leak, tank_drawdown
 from mainspring.core.line import Line
 from mainspring.core.machine import Fan, Machine, Pump, machine_of
-from mainspring.core.method import Figure, as_figure, assume, given
+from mainspring.core.method import Figure, as_figure, assume, assume_practice, given
 from mainspring.core.motor.current import line_current
 from mainspring.core.motor.efficiency import LossSplit, loss_split, part_load_efficiency
 from mainspring.core.motor.load import current_at_load, current_at_torque, no_load_current
@@ -30,7 +31,6 @@ from mainspring.core.ratios import share_of
 
 FULL_SPEED = given("full_speed", 1.0, "ratio", "the curve's own speed")
 REACTORS = {"none": 0.0, "line3": 0.03, "line5": 0.05, "dc": 0.03}  # of the drive's base, common practice
-RATED_CARRIER = 4000.0  # Hz; drives of this size are rated at 2 to 4 kHz (common practice)
 SUBSTANTIAL_FLOW = 1e-7  # m³/s; below it a pump moves nothing and its efficiency is no number
 
 
@@ -124,15 +124,15 @@ class Derived:
     def carrier_factor(self) -> Figure:
         """Share of amps left at the carrier wanted."""
         drive = self.line.drive
-        if not drive.has("carrier") or drive.carrier <= RATED_CARRIER:
+        if not drive.has("carrier") or drive.carrier <= practice.drive.RATED_CARRIER:
             return given("carrier_factor", 1.0, "ratio", "carrier of the rating, 4 kHz or lower")
-        return carrier_derating(drive.carrier, given("rated_carrier", RATED_CARRIER, "carrier", "common practice"))
+        return carrier_derating(drive.carrier, practice.drive.RATED_CARRIER)
 
     @cached_property
     def phase_factor(self) -> Figure:
         """Share of amps left on a single-phase supply."""
         if self.line.value("supply.phases") == "1" and self.line.value("drive.input_phases") == "3":
-            return given("single_phase_share", 0.5, "percent", "three-phase drive on one phase, makers say 35 to 50 %")
+            return practice.drive.SINGLE_PHASE_SHARE
         return given("phase_factor", 1.0, "ratio", "fed as it is made for")
 
     @cached_property
@@ -260,12 +260,12 @@ class Derived:
     @cached_property
     def low_limit(self) -> Figure:
         """Low limit of the controller, predicted."""
-        return sleep_low_limit(self.hold_frequency)
+        return sleep_low_limit(self.hold_frequency, self.line.own(practice.loop.LOW_LIMIT_ABOVE))
 
     @cached_property
     def sleep_below(self) -> Figure:
         """Sleep frequency, predicted."""
-        return sleep_frequency(self.low_limit)
+        return sleep_frequency(self.low_limit, self.line.own(practice.loop.SLEEP_ABOVE))
 
     @cached_property
     def creeps_to(self) -> Figure:
@@ -280,7 +280,7 @@ class Derived:
         drop = (
             control.wake_drop
             if control.has("wake_drop")
-            else assume("control.wake_drop", 0.08, "percent", "8 % of the sensor's range, common practice")
+            else assume_practice("control.wake_drop", self.line.own(practice.loop.WAKE_DROP))
         )
         return wake_pressure(control.setpoint, sensor.range_low, sensor.range_high, drop)
 

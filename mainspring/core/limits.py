@@ -3,6 +3,7 @@
 from collections.abc import Callable
 from dataclasses import dataclass
 
+from mainspring.core import practice
 from mainspring.core.control.sleep import frequency_of_speed
 from mainspring.core.derived import Derived
 from mainspring.core.errors import MainspringError, NoSolution, NotKnown
@@ -28,8 +29,6 @@ from mainspring.core.motor.inertia import (
 from mainspring.core.motor.speed import shaft_torque
 from mainspring.core.quantity import Hertz, MetreHead, Ratio, RevPerMin, Watt
 from mainspring.core.ratios import share_of
-
-SURGE_SHARE = 0.2  # of the working head that a ramp may add (common practice)
 
 
 @dataclass(frozen=True)
@@ -111,7 +110,7 @@ def lowest_reasons(line: Line, derived: Derived) -> list[Reason]:
     reasons = [Reason(application.lowest_why, practice, COMMON_PRACTICE)]
     if "rests" in line.traits:
         low = line.control.low_limit if line.control.has("low_limit") else derived.low_limit
-        reasons.append(Reason("controller's low limit, 1 Hz above what holds at no demand", low))
+        reasons.append(Reason("controller's low limit, above what holds at no demand", low))
     elif derived.machine.lifts:
         reasons.append(Reason(derived.machine.words.hold_why, derived.hold_frequency))
     reasons += _known(lambda: Reason("water past the motor while it holds the pressure", cooling_frequency(derived)))
@@ -212,7 +211,8 @@ def inertia_at_motor(line: Line, derived: Derived) -> Figure:
 def run_up_time(line: Line, derived: Derived) -> Figure:
     """Shortest run-up with the torque that the drive's overload leaves."""
     load = share_of(shaft_torque(derived.duty_power, line.motor.rated_speed), derived.rated_torque)
-    overload = given("overload", 1.5 if line.value("drive.duty") == "heavy" else 1.1, "ratio", "for 60 s, by the duty")
+    heavy = line.value("drive.duty") == "heavy"
+    overload = practice.drive.OVERLOAD_HEAVY if heavy else practice.drive.OVERLOAD_NORMAL
     torque = mean_accelerating_torque(derived.rated_torque, load, overload)
     return acceleration_time(inertia_at_motor(line, derived), line.motor.rated_speed, torque)
 
@@ -239,9 +239,10 @@ def full_stop_surge(line: Line) -> Figure:
 
 
 def surge_ramp(line: Line, derived: Derived) -> Figure:
-    """Shortest ramp, full speed to zero, whose surge stays within a fifth of the working head."""
+    """Shortest ramp, full speed to zero, whose surge stays within its share of the working head."""
     machine, system = line.machine, line.system
-    allowed = given("surge_allowed", SURGE_SHARE * machine.duty_head, "head", "a fifth of the working head")
+    share = line.own(practice.pump.SURGE_SHARE)
+    allowed = given("surge_allowed", share * machine.duty_head, "head", "share of the working head that a ramp may add")
     stop = shortest_stop(
         system.pipe_length, pipe_velocity(machine.duty_flow, system.pipe_bore), allowed, wave_speed_of(line)
     )

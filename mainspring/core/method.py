@@ -334,6 +334,13 @@ def assume(name: str, value: float, dimension: str | None, why: str) -> Figure:
     return Figure(value, Leaf(name, name.split(".")[-1].replace("_", " "), dimension, "assumed", why))
 
 
+def assume_practice(name: str, value: Figure) -> Figure:
+    """A figure that the trade goes by, marked as assumed for a field that was not entered."""
+    assert isinstance(value.origin, Leaf)
+    why = f"{value.origin.label[0].lower()}{value.origin.label[1:]}; {value.origin.why}"
+    return assume(name, float(value), value.dimension, why)
+
+
 def as_figure(value: float) -> Figure:
     """The figure that a method's tuple result holds; for the type checker, which sees a float."""
     if not isinstance(value, Figure):

@@ -467,7 +467,7 @@ BY_QUANTITY: dict[str, Binding] = {
     ),
     "water vapour pressure": lambda i: water.vapour_pressure(i["T"]),
     "water density at 1 atm": lambda i: water.water_density(i["T"]),
-    "inside preferred operating region": lambda i: suction.preferred_region(i["Q"], i["Q_bep"], i["Ns_US"]),
+    "inside preferred operating region": lambda i: suction.preferred_region(i["Ns_US"]).holds(i["Q"] / i["Q_bep"]),
     "pressure-wave speed, 8 in schedule 40 steel, 20 degC water": lambda i: surge.wave_speed(
         i["D"], i["e"], i["E"], i["K"], i["rho"]
     ),

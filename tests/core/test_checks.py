@@ -122,7 +122,7 @@ BOTH_SIDES = [
     ("speed_range_is_useful", "control.setpoint=500000",
      "control.setpoint=565000", "stop", "full speed is 50 Hz"),
     ("duty_near_best_efficiency", "machine.best_flow=0.0079",
-     "machine.best_flow=0.0074", "caution", "preferred is 70 to 120 %"),
+     "machine.best_flow=0.0074", "caution", "preferred is 70 % to 120 %"),
     ("duty_near_best_efficiency", "machine.best_flow=0.0128",
      "machine.best_flow=0.0135", "caution", "of the best"),
     ("shutoff_within_rating", "system.pressure_rating=570000",
@@ -227,7 +227,7 @@ ON_OTHER_LINES: list[tuple[str, str, str, str, str, str]] = [
     ("booster", "lead_is_thick_enough", "drive.lead_size=mm1.5 motor.rated_current=13.9",
      "drive.lead_size=mm1.5 motor.rated_current=14.1", "stop", "carries 17.5 A"),
     ("booster", "lead_is_thick_enough", "drive.lead_size=mm1.5 drive.lead_length=50",
-     "drive.lead_size=mm1.5 drive.lead_length=60", "caution", "3 % is the usual target"),
+     "drive.lead_size=mm1.5 drive.lead_length=60", "caution", "3 % is the target"),
     ("booster", "lead_is_thick_enough", "drive.lead_size=awg14",
      "drive.lead_size=awg14 motor.rated_current=16.1", "stop", "14 AWG carries 20 A"),
     ("borehole", "motor_lead_is_short", "drive.output_filter=sine",
@@ -259,7 +259,7 @@ ON_OTHER_LINES: list[tuple[str, str, str, str, str, str]] = [
     ("booster", "precharge_suits_setpoint", "system.tank_precharge=312000",
      "system.tank_precharge=315000", "caution", "one school asks"),
     ("booster", "tank_is_large_enough", "system.tank_volume=0.056",
-     "system.tank_volume=0.05", "caution", "a fifth of one minute"),
+     "system.tank_volume=0.05", "caution", "20 % of one minute"),
     ("booster", "tank_is_large_enough", "system.tank_volume=0.056",
      "system.tank_volume=0.02", "caution", "need 26.3 L"),
     ("booster", "relief_is_there", "system.relief=yes",
@@ -325,7 +325,7 @@ PLACES = [
     ("booster", f"drive_place_{name}", "drive.place=none", f"drive.place={name}", "stop" if stops else "caution", why[:20])
     for name, (stops, why, _) in PLACE.items()
 ] + [
-    ("booster", f"sensor_place_{name}", "sensor.place=none", f"sensor.place={name}", "stop" if stops else "caution", why[:20])
+    ("booster", f"sensor_place_{name}", "sensor.place=none", f"sensor.place={name}", "stop" if stops else "caution", why.split("{")[0][:20])
     for name, (stops, why, _) in SENSOR_PLACE.items()
 ] + [
     ("supply_fan", f"sensor_air_place_{name}", "sensor.air_place=none", f"sensor.air_place={name}",

@@ -1,11 +1,12 @@
 """The process a pressure controller sees, from the record: gain, time constant, dead time."""
 
+from mainspring.core import practice
 from mainspring.core.control.tuning import PiGains, simc_pi
 from mainspring.core.derived import Derived
 from mainspring.core.errors import check_range
 from mainspring.core.hydraulics.tank import ATMOSPHERE
 from mainspring.core.line import Line
-from mainspring.core.method import DERIVED, Figure, assume, method
+from mainspring.core.method import DERIVED, Figure, assume, assume_practice, method
 from mainspring.core.quantity import (
     WATER_20C,
     CubicMetre,
@@ -130,6 +131,6 @@ def gains_from_model(line: Line, derived: Derived) -> PiGains:
         compliance = assume("system.tank_volume", PIPE_COMPLIANCE, None, "no tank entered: pipework alone")
     half_flow = assume("loop.working_flow", flow / 2, "flow", "half the duty flow")
     tau: Figure = pressure_time_constant(compliance, -derived.pump.curve.c2, half_flow)
-    dead = assume("loop.dead_time", 0.5, "time", "input filter and sampling of the drive, common practice")
-    tau = max(tau, assume("loop.least_time_constant", 1.0, "time", "ramp and inertia of pump and motor"))
+    dead = assume_practice("loop.dead_time", practice.loop.DEAD_TIME)
+    tau = max(tau, assume_practice("loop.least_time_constant", practice.loop.TIME_CONSTANT))
     return simc_pi(gain, tau, dead, 3 * dead)

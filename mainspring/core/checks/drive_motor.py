@@ -1,5 +1,6 @@
 """Drive – motor: amps before power."""
 
+from mainspring.core import practice
 from mainspring.core.checks.finding import Fix, Verdict, caution, check, clear, stop
 from mainspring.core.derived import Derived
 from mainspring.core.drive.motor_lead import critical_lead_length, motor_peak_voltage
@@ -16,7 +17,7 @@ from mainspring.core.electrical.cables import (
 )
 from mainspring.core.electrical.harmonics import bus_voltage_peak
 from mainspring.core.line import Line
-from mainspring.core.method import COMMON_PRACTICE, Figure, Source, assume, given
+from mainspring.core.method import COMMON_PRACTICE, Figure, Source, assume_practice, given
 from mainspring.core.motor.cooling import motor_peak_withstand
 from mainspring.core.ratios import margin, multiple_of
 from mainspring.core.sentence import say
@@ -51,7 +52,7 @@ def drive_carries_motor_amps(line: Line, derived: Derived) -> Verdict:
             say("Choose a drive rated at least for the motor's amps at this altitude and temperature."),
         )
     spare = margin(available, needed)
-    if available > 2 * needed:
+    if available > practice.drive.OVERSIZE * needed:
         return caution(
             "Drive much larger than the motor",
             say("It gives {available}, the motor draws {needed}.", **numbers),
@@ -73,13 +74,13 @@ def drive_makes_motor_volts(line: Line, derived: Derived) -> Verdict:
     """A drive gives no more volts than it gets."""
     supply, motor = line.supply.voltage, line.motor.rated_voltage
     numbers = {"supply": supply, "motor": motor}
-    if motor > supply * 1.1:
+    if motor > supply * (1 + practice.supply.VOLTS_OFF):
         return stop(
             "Motor connected for more volts than there are",
             say("The connection in use needs {motor}, the supply gives {supply}.", **numbers),
             say("Reconnect the motor for the supply's volts, and read the amps that belong to them."),
         )
-    if motor < supply * 0.9:
+    if motor < supply * (1 - practice.supply.VOLTS_OFF):
         return stop(
             "Motor connected for fewer volts than the supply",
             say("The connection in use is for {motor}, the supply gives {supply}.", **numbers),
@@ -97,7 +98,7 @@ def drive_makes_motor_volts(line: Line, derived: Derived) -> Verdict:
 def drive_power_covers_motor(line: Line, derived: Derived) -> Verdict | None:
     """Motor power not above the drive's; said after the amps, which decide."""
     drive, motor = line.drive.rated_power, line.motor.rated_power
-    if motor > drive * 1.03:
+    if motor > drive * practice.drive.POWER_OVER:
         return caution(
             "Motor power above the drive's",
             say("{motor} on a drive of {drive}.", motor=motor, drive=drive),
@@ -122,7 +123,8 @@ def current_limit_fits(line: Line, derived: Derived) -> Verdict:
         )
     limit = line.drive.current_limit
     ratio = multiple_of(limit, plate)
-    numbers = {"limit": limit, "plate": plate, "drive": drive, "ratio": ratio}
+    over, by_service = practice.drive.LIMIT_OVER, practice.drive.SERVICE_LIMIT
+    numbers = {"limit": limit, "plate": plate, "drive": drive, "ratio": ratio, "most": by_service}
     fix = Fix("drive.current_limit", float(plate), say("{plate}?", plate=plate))
     if limit > drive:
         return stop(
@@ -132,23 +134,24 @@ def current_limit_fits(line: Line, derived: Derived) -> Verdict:
             fix,
         )
     service = line.motor.service_factor if line.motor.has("service_factor") else None
-    if ratio > 1.155 or (ratio > 1.01 and (service is None or service < 1.149)):
+    serves = service is not None and service >= by_service - 0.001
+    if ratio > by_service + 0.005 or (ratio > over and not serves):
         return stop(
             "Current limit does not protect the motor",
             say("{limit} is {ratio} × the plate's {plate}.", **numbers)
-            if service is None or service >= 1.149
+            if service is None or serves
             else say("{limit} is {ratio} × the plate's {plate}, and the plate has no service factor.", **numbers),
-            say("Set it to {plate}; 1.15 × plate only where the plate has that service factor.", **numbers),
+            say("Set it to {plate}; {most} × plate only where the plate has that service factor.", **numbers),
             fix,
         )
-    if ratio > 1.01:
+    if ratio > over:
         return caution(
             "Current limit uses the service factor",
             say("{limit} is {ratio} × {plate}. On a drive the motor runs hotter than on sine supply.", **numbers),
             say("Keep it only by decision; {plate} is the default.", **numbers),
             fix,
         )
-    if ratio < 0.7:
+    if ratio < practice.drive.LIMIT_UNDER:
         return caution(
             "Current limit far below the plate",
             say("{limit} is {ratio} × {plate}: the drive may not reach full speed.", **numbers),
@@ -162,27 +165,28 @@ def current_limit_fits(line: Line, derived: Derived) -> Verdict:
 def motor_lead_is_short(line: Line, derived: Derived) -> Verdict:
     """Lead length against the critical length of reflected waves and the advice ladder."""
     length = line.drive.lead_length
-    critical = critical_lead_length(assume("drive.rise_time", 0.2e-6, "time", "0.2 µs, usual of modern drives"))
-    numbers = {"length": length, "critical": critical}
+    critical = critical_lead_length(assume_practice("drive.rise_time", practice.drive.RISE_TIME))
+    plain, behind = line.own(practice.drive.LEAD_PLAIN), line.own(practice.drive.LEAD_FILTERED)
+    numbers = {"length": length, "critical": critical, "plain": plain, "behind": behind}
     filtered = line.value("drive.output_filter") in ("dvdt", "sine")
-    if filtered and (length <= 150 or line.value("drive.output_filter") == "sine"):
+    if filtered and (length <= behind or line.value("drive.output_filter") == "sine"):
         kind = line.drive.fields["output_filter"].choices[line.drive.output_filter]  # type: ignore[attr-defined]
         return clear("Motor lead is filtered", say(f"{{length}} behind a {kind}.", **numbers))
-    if length <= 30:
+    if length <= plain:
         where = "below" if length <= critical else "beyond"
         return clear(
             "Motor lead is short",
             say(f"{{length}}, {where} the critical {{critical}}; an inverter-rated motor stands it.", **numbers),
         )
-    if length <= 150:
+    if length <= behind:
         return caution(
             "Motor lead needs a filter",
-            say("{length}; beyond {critical} the reflected peak is full.", **numbers),
+            say("{length}, over {plain}; beyond {critical} the reflected peak is full.", **numbers),
             say("Fit a dV/dt filter, keep the carrier low, and check the motor's peak-voltage rating."),
         )
     return caution(
         "Motor lead needs a sine filter",
-        say("{length}; beyond {critical} the reflected peak is full.", **numbers),
+        say("{length}, over {behind}; beyond {critical} the reflected peak is full.", **numbers),
         say("Fit a sine filter by the drive's manual; count its 2 to 5 % volt drop."),
     )
 
@@ -196,7 +200,7 @@ def motor_lead_is_short(line: Line, derived: Derived) -> Verdict:
 )
 def motor_stands_the_peaks(line: Line, derived: Derived) -> Verdict:
     """Reflected peaks against what the insulation stands."""
-    critical = critical_lead_length(assume("drive.rise_time", 0.2e-6, "time", "0.2 µs, usual of modern drives"))
+    critical = critical_lead_length(assume_practice("drive.rise_time", practice.drive.RISE_TIME))
     peak = motor_peak_voltage(bus_voltage_peak(line.supply.voltage), line.drive.lead_length, critical)
     general = line.motor.inverter_duty == "no"
     if general:
@@ -225,13 +229,13 @@ def carrier_suits_lead(line: Line, derived: Derived) -> Verdict:
     """High carriers cost amps and multiply the reflections of a long lead."""
     drive = line.drive
     numbers = {"carrier": drive.carrier, "length": drive.lead_length, "left": derived.carrier_factor}
-    if drive.lead_length > 30 and drive.carrier > 4000:
+    if drive.lead_length > line.own(practice.drive.LEAD_PLAIN) and drive.carrier > practice.drive.LONG_LEAD_CARRIER:
         return caution(
             "High carrier on a long lead",
             say("{carrier} on {length} of lead: more reflections and more leakage to earth.", **numbers),
             say("Take 2 to 4 kHz, or a sine filter made for the carrier."),
         )
-    if derived.carrier_factor < 0.9:
+    if derived.carrier_factor < practice.drive.CARRIER_AMPS:
         return caution(
             "High carrier costs amps",
             say("{carrier} leaves {left} of the drive's amps.", **numbers),
@@ -266,6 +270,7 @@ def lead_is_thick_enough(line: Line, derived: Derived) -> Verdict:
         "drop": drop,
         "share": share,
         "length": drive.lead_length,
+        "most": line.own(practice.drive.LEAD_DROP),
     }
     if carries < least:
         return stop(
@@ -273,10 +278,10 @@ def lead_is_thick_enough(line: Line, derived: Derived) -> Verdict:
             say(f"{label} carries {{carries}}; 125 % of {{amps}} is {{least}}.", **numbers),
             say(f"Take at least {smallest_awg(least)} AWG or its metric equal, by the local code."),
         )
-    if share > 0.03:
+    if share > numbers["most"]:
         return caution(
             "Volt drop in the lead is large",
-            say(f"{{length}} of {label} drop {{drop}}, {{share}}; 3 % is the usual target.", **numbers),
+            say(f"{{length}} of {label} drop {{drop}}, {{share}}; {{most}} is the target.", **numbers),
             say("Take the next size, or allow for it: the motor gets less volts at full speed."),
         )
     return clear(

@@ -1,5 +1,6 @@
 """The drive where it hangs: heat, air, and everything that shortens its life."""
 
+from mainspring.core import practice
 from mainspring.core.checks.finding import CheckFunction, Verdict, caution, check, clear, stop
 from mainspring.core.derived import Derived
 from mainspring.core.drive.cooling import (
@@ -22,7 +23,6 @@ from mainspring.core.ratios import multiple_of, share_of
 from mainspring.core.sentence import say
 
 _HEAVY_LOADS = ("clogging", "high_inertia", "positive_displacement")
-_DESIGN_LIFE = given("design_life", 10.0, "years", "8 to 10 years is what owners expect, common practice")
 
 # what is wrong with a place: whether it stops, why, and what to do
 PLACE: dict[str, tuple[bool, str, str]] = {
@@ -116,7 +116,7 @@ def heat_gets_away(line: Line, derived: Derived) -> Verdict:
     if drive.enclosure == "vented":
         return _vented(line, derived, numbers)
     if drive.ambient > drive.ambient_rating:
-        return _too_hot(drive.ambient, numbers, "Cool the room, or take the derating below by decision.")
+        return _too_hot(line, drive.ambient, numbers, "Cool the room, or take the derating below by decision.")
     return clear("The room takes the heat", say("{heat} at full load into air of {air}, rated {rating}.", **numbers))
 
 
@@ -129,7 +129,9 @@ def _sealed(line: Line, numbers: dict[str, Figure]) -> Verdict:
     inside = air_inside(drive.ambient, rise)
     numbers = {**numbers, "area": area, "rise": rise, "inside": inside}
     if inside > drive.ambient_rating:
-        return _too_hot(inside, numbers, "Take a larger box, stir the air, mount the heat sink outside, or cool it.")
+        return _too_hot(
+            line, inside, numbers, "Take a larger box, stir the air, mount the heat sink outside, or cool it."
+        )
     return clear(
         "The sealed box sheds the heat",
         say("{heat} through {area} is a rise of {rise}: {inside} inside, rated {rating}.", **numbers),
@@ -140,11 +142,9 @@ def _vented(line: Line, derived: Derived, numbers: dict[str, Figure]) -> Verdict
     drive = line.drive
     room = temperature_rise(drive.ambient_rating, drive.ambient)
     if room <= 0:
-        return _too_hot(drive.ambient, numbers, "Cool the room first: no air through the box can help.")
+        return _too_hot(line, drive.ambient, numbers, "Cool the room first: no air through the box can help.")
     density = derived.air_density_at(drive.ambient)
-    needed = ventilation_flow(
-        numbers["heat"], min(room, given("rise", 10.0, "temperature_difference", "design")), density
-    )
+    needed = ventilation_flow(numbers["heat"], min(room, line.own(practice.drive.VENT_RISE)), density)
     numbers = {**numbers, "needed": needed, "has": drive.box_air}
     dirty = flow_with_dirty_filter(needed)
     if drive.box_air < needed:
@@ -162,18 +162,19 @@ def _vented(line: Line, derived: Derived, numbers: dict[str, Figure]) -> Verdict
     return clear("Air carries the heat away", say("{heat} needs {needed}, the box has {has}.", **numbers))
 
 
-def _too_hot(inside: Figure, numbers: dict[str, Figure], remedy: str) -> Verdict:
+def _too_hot(line: Line, inside: Figure, numbers: dict[str, Figure], remedy: str) -> Verdict:
     rating = numbers["rating"]
     over = temperature_rise(inside, rating)
     life = life_factor(over)
-    years = life_left(life, _DESIGN_LIFE)
-    judge = stop if over > 10 else caution
+    design = line.own(practice.drive.DESIGN_LIFE)
+    years = life_left(life, design)
+    judge = stop if over > practice.drive.TOO_HOT else caution
     return judge(
         "The drive will run too hot",
         say(
             "{inside} round the drive, rated {rating}: {over} over. Life falls to {share}, about {years} of {design}.",
             inside=inside, rating=rating, over=over, share=share_of(life, given("one", 1.0, "ratio")), years=years,
-            design=_DESIGN_LIFE,
+            design=design,
         ),
         say(remedy),
     )  # fmt: skip
@@ -190,16 +191,20 @@ def duty_suits_load(line: Line, derived: Derived) -> Verdict:
     """Shock, inertia and clogging ask for heavy duty; centrifugal machines do not."""
     heavy = line.line.load in _HEAVY_LOADS
     label = line.line.fields["load"].choices[line.line.load].lower()  # type: ignore[attr-defined]
+    numbers = {"normal": practice.drive.OVERLOAD_NORMAL, "heavy": practice.drive.OVERLOAD_HEAVY}
     if heavy and line.drive.duty == "normal":
         return stop(
             "Load needs heavy duty",
-            say(f"{label.capitalize()}: high torque at start or in shocks, and normal duty gives 110 % for 60 s."),
-            say("Size the drive on its heavy-duty amps: 150 % for 60 s."),
+            say(
+                f"{label.capitalize()}: high torque at start or in shocks; normal duty gives {{normal}} for 60 s.",
+                **numbers,
+            ),
+            say("Size the drive on its heavy-duty amps: {heavy} for 60 s.", **numbers),
         )
     if not heavy and line.drive.duty == "heavy":
         return caution(
             "Heavy duty for an easy load",
-            say(f"{label.capitalize()} needs 110 % at most."),
+            say(f"{label.capitalize()} needs {{normal}} at most.", **numbers),
             say("Oversize only for a stated reason; note it."),
         )
     return clear("Duty suits the load", say(f"{label.capitalize()} on {line.drive.duty} duty."))
@@ -239,7 +244,7 @@ def drive_plate_agrees(line: Line, derived: Derived) -> Verdict:
     usual = usual_full_load_current(drive.rated_power, line.supply.voltage, line.value("supply.frequency") or 50.0)
     ratio = multiple_of(drive.rated_current, usual)
     numbers = {"amps": drive.rated_current, "usual": usual, "power": drive.rated_power, "volts": line.supply.voltage}
-    if 0.7 <= ratio <= 1.6:
+    if practice.drive.PLATE.holds(ratio):
         return clear("Drive's plate agrees with itself", say("{amps} for {power} at {volts}.", **numbers))
     return caution(
         "Drive's amps do not fit its power",

@@ -1,5 +1,6 @@
 """Machine – system: can the pump do what is wanted, and can it rest."""
 
+from mainspring.core import practice
 from mainspring.core.air.density import pressure_at_altitude
 from mainspring.core.checks.finding import Fix, Verdict, caution, check, clear, stop
 from mainspring.core.derived import FULL_SPEED, Derived
@@ -52,7 +53,7 @@ def pump_reaches_setpoint(line: Line, derived: Derived) -> Verdict:
             say("{wanted} of head wanted, {shutoff} at no flow and full speed.", **numbers),
             say("Check setpoint, inlet pressure and pump; the drive would stay at full speed for ever."),
         )
-    if at_duty < wanted * 0.995:
+    if at_duty < wanted * practice.pump.SETPOINT_SHORT:
         return caution(
             "Setpoint not held at full demand",
             say("At {flow} and full speed the pump makes {at_duty}, the setpoint needs {wanted}.", **numbers),
@@ -81,7 +82,7 @@ def speed_range_is_useful(line: Line, derived: Derived) -> Verdict:
             say("{hold} would be needed only to hold it, full speed is {full}.", **numbers),
             say("Check static head or setpoint against the pump's curve."),
         )
-    if hold > 0.95 * full:
+    if hold > practice.pump.CONTROL_ROOM * full:
         return caution(
             "Little room to control",
             say(
@@ -101,16 +102,17 @@ def speed_range_is_useful(line: Line, derived: Derived) -> Verdict:
     source=Source("ANSI/HI 9.6.3", "preferred operating region, from memory", "standard"),
 )
 def duty_near_best_efficiency(line: Line, derived: Derived) -> Verdict:
-    """Full-speed duty within 70 to 120 % of best flow, 80 to 115 % for high specific speeds."""
+    """Full-speed duty within the preferred region of best flow, narrower for high specific speeds."""
     flow, best = derived.full_flow, derived.machine.best_flow
     share = share_of_best_flow(flow, FULL_SPEED, best)
     speed = specific_speed(line.motor.rated_speed, best, derived.machine.head_at(best, FULL_SPEED))
-    numbers = {"flow": flow, "share": share, "best": best}
-    if preferred_region(flow, best, 51.645 * speed):
+    region = preferred_region(51.645 * speed)
+    numbers = {"flow": flow, "share": share, "best": best, "low": region.low, "high": region.high}
+    if region.holds(share):
         return clear("Near best efficiency", say("{flow} at full speed is {share} of the best {best}.", **numbers))
     return caution(
         "Away from best efficiency",
-        say("{flow} at full speed is {share} of the best {best}; preferred is 70 to 120 %.", **numbers),
+        say("{flow} at full speed is {share} of the best {best}; preferred is {low} to {high}.", **numbers),
         say("Expect poor efficiency and wear there; check the known point of the system and the pump's curve."),
     )
 
@@ -167,17 +169,15 @@ def leak_does_not_cycle(line: Line, derived: Derived) -> Verdict:
                 wake=derived.wake_at,
             ),
             say(
-                "Set it with the system drained: {a} (20 psi below setpoint) or {b} (70 % of setpoint).",
+                "Set it with the system drained: {a} ({d} below setpoint) or {b} ({s} of setpoint).",
                 a=precharge_below_setpoint(line.control.setpoint),
                 b=precharge_share_of_setpoint(line.control.setpoint),
+                d=practice.pump.PRECHARGE_BELOW,
+                s=practice.pump.PRECHARGE_SHARE,
             ),
         )
     starts = derived.starts_on_leak
-    allowed = (
-        line.control.starts_allowed
-        if line.control.has("starts_allowed")
-        else given("starts_allowed", 20 / 3600, "rate", "usual for motors of this size, common practice")
-    )
+    allowed = line.control.starts_allowed if line.control.has("starts_allowed") else line.own(practice.pump.STARTS)
     numbers = {"starts": starts, "allowed": allowed, "leak": system.leak}
     if starts > allowed:
         return caution(
@@ -200,14 +200,16 @@ def precharge_suits_setpoint(line: Line, derived: Derived) -> Verdict:
     """Precharge near what one of the two schools asks: 20 psi below the setpoint, or 70 % of it."""
     found, setpoint = line.system.tank_precharge, line.control.setpoint
     share = precharge_share_of_setpoint(setpoint)
-    below = precharge_below_setpoint(setpoint) if setpoint > 1.6e5 else share
+    below = precharge_below_setpoint(setpoint) if setpoint > practice.pump.PRECHARGE_SCHOOLS else share
     low, high = min(below, share), max(below, share)
     numbers = {"pre": found, "below": below, "share": share, "set": setpoint}
-    if 0.88 * low <= found <= 1.12 * high:
+    numbers |= {"d": practice.pump.PRECHARGE_BELOW, "s": practice.pump.PRECHARGE_SHARE}
+    off = practice.pump.PRECHARGE_OFF
+    if (1 - off) * low <= found <= (1 + off) * high:
         return clear("Precharge suits the setpoint", say("{pre}; the schools ask {below} and {share}.", **numbers))
     return caution(
         "Precharge does not suit the setpoint",
-        say("{pre} for {set}: one school asks {below} (20 psi below), the other {share} (70 %).", **numbers),
+        say("{pre} for {set}: one school asks {below} ({d} below), the other {share} ({s}).", **numbers),
         say("Set it with the system drained; between the two both are content."),
         Fix("system.tank_precharge", round(float(share), -3), say("{share}?", share=share)),
     )
@@ -223,19 +225,18 @@ def precharge_suits_setpoint(line: Line, derived: Derived) -> Verdict:
 def tank_is_large_enough(line: Line, derived: Derived) -> Verdict:
     """A fifth of the pump's minute, or what the drawdown at sleep needs for a minute of leak."""
     volume, flow = line.system.tank_volume, line.machine.duty_flow
-    practice = tank_share_of_minute(flow)
-    numbers = {"volume": volume, "practice": practice, "flow": flow}
-    words = "{volume}; a fifth of one minute of {flow} is {practice}"
+    share, rest = line.own(practice.pump.TANK_SHARE), line.own(practice.pump.TANK_REST)
+    usual = tank_share_of_minute(flow, share)
+    numbers = {"volume": volume, "usual": usual, "flow": flow, "share": share, "rest": rest}
+    words = "{volume}; {share} of one minute of {flow} is {usual}"
     try:
-        for_leak = tank_volume_for_run(
-            line.system.leak, given("rest", 180.0, "time", "three minutes between starts"), derived.drawdown
-        )
+        for_leak = tank_volume_for_run(line.system.leak, rest, derived.drawdown)
         numbers |= {"leak": for_leak, "draw": derived.drawdown}
-        words += "; three minutes of leak at a drawdown of {draw} need {leak}"
+        words += "; {rest} of leak at a drawdown of {draw} need {leak}"
         enough = volume >= for_leak
     except MainspringError:
-        enough = volume >= practice
-    if enough and volume >= 0.5 * practice:
+        enough = volume >= usual
+    if enough and volume >= practice.pump.TANK_SMALL * usual:
         return clear("Tank is large enough", say(words + ".", **numbers))
     if enough:
         return caution(
@@ -286,7 +287,8 @@ def circulator_makes_difference(line: Line, derived: Derived) -> Verdict:
             say("{wanted} wanted, {top} at no flow and full speed.", top=as_figure(derived.pump.curve.c0), **numbers),
             say("Check the setpoint and its unit."),
         )
-    if wanted > duty * (1.02 if line.control.dp_place == "pump" else 0.85):
+    at_pump = line.control.dp_place == "pump"
+    if wanted > duty * (practice.pump.DIFFERENCE_AT_PUMP if at_pump else practice.pump.DIFFERENCE_FAR):
         return caution(
             "Differential pressure set too high",
             say("{wanted} is {share} of the duty head {duty}: the pump will hardly slow down.", **numbers),
@@ -317,7 +319,7 @@ def fan_makes_duct_pressure(line: Line, derived: Derived) -> Verdict | None:
             say("{wanted} wanted, {duty} made at duty flow in air of {rho}.", **numbers),
             say("Check the setpoint and its unit; the fan would stay at full speed for ever."),
         )
-    if share > 0.75:
+    if share > practice.fan.DUCT_SHARE:
         return caution(
             "Little of the fan's pressure is left for the ducts",
             say("{wanted} is {share} of the {duty} made at duty flow.", **numbers),
@@ -334,14 +336,14 @@ def fan_makes_duct_pressure(line: Line, derived: Derived) -> Verdict | None:
     only=("fan",),
 )
 def fan_near_best(line: Line, derived: Derived) -> Verdict:
-    """Full-speed flow with the dampers as they stand, between 60 and 130 % of best flow."""
+    """Full-speed flow with the dampers as they stand, within the region that suits it."""
     fan = derived.fan
     flow = derived.full_flow
     share = multiple_of(flow, fan.best_flow)
     numbers = {"flow": flow, "share": share_of(flow, fan.best_flow), "best": fan.best_flow}
-    if 0.6 <= share <= 1.3:
+    if practice.fan.BEST_FLOW.holds(share):
         return clear("Fan works near its best", say("{flow} at full speed is {share} of the best {best}.", **numbers))
-    if share < 0.6:
+    if share < practice.fan.BEST_FLOW.low:
         return caution(
             "Fan works on its stall side",
             say("{flow} at full speed is only {share} of the best {best}.", **numbers),
@@ -381,13 +383,14 @@ def fan_stands_at_start(line: Line, derived: Derived) -> Verdict:
     once=("system.pipe_length", "system.pipe_bore", "system.pipe_wall", "system.pipe_material"),
 )
 def surge_within_rating(line: Line, derived: Derived) -> Verdict:
-    """Full stop at once against the rating, and the ramp that keeps the surge within a fifth of the head."""
+    """Full stop at once against the rating, and the ramp that keeps the surge within its share of the head."""
     surge = full_stop_surge(line)
     working = derived.pump.pressure_at_gauge(line.machine.duty_head)
     peak = surge_peak(working, surge)
     ramp = surge_ramp(line, derived)
     planned = line.control.ramp_down if line.control.has("ramp_down") else ramp_down_reasons(line, derived)[0].figure
     numbers = {"surge": surge, "peak": peak, "rating": line.system.pressure_rating, "ramp": ramp, "planned": planned}
+    numbers |= {"share": line.own(practice.pump.SURGE_SHARE)}
     numbers |= {"a": wave_speed_of(line), "v": pipe_velocity(line.machine.duty_flow, line.system.pipe_bore)}
     slams = line.value("system.check_valve") == "swing"
     if peak > line.system.pressure_rating:
@@ -403,7 +406,7 @@ def surge_within_rating(line: Line, derived: Derived) -> Verdict:
     if planned < ramp:
         return caution(
             "Ramp down is short for this pipeline",
-            say("{planned} planned; {ramp} keeps the surge within a fifth of the working head.", **numbers),
+            say("{planned} planned; {ramp} keeps the surge within {share} of the working head.", **numbers),
             say("Lengthen the ramp down to {ramp}.", **numbers),
         )
     return clear(
@@ -473,12 +476,12 @@ def least_flow_is_kept(line: Line, derived: Derived) -> Verdict:
     share = share_of(least, best)
     eta = pump_efficiency(least, FULL_SPEED, best, line.machine.best_efficiency)
     rise = low_flow_rise(derived.machine.head_at(least, FULL_SPEED), eta)
-    numbers = {"least": least, "share": share, "rise": rise}
-    if share > 0.6 or rise > 8:
+    numbers = {"least": least, "share": share, "rise": rise, "most": practice.pump.LEAST_FLOW_RISE}
+    if share > practice.pump.LEAST_FLOW or rise > practice.pump.LEAST_FLOW_RISE:
         return caution(
             "Least flow is out of the ordinary",
             say("{least} is {share} of best flow, the water warms by {rise} there.", **numbers),
-            say("Check it on the pump's sheet; 20 to 40 % and less than 8 K are usual."),
+            say("Check it on the pump's sheet; 20 to 40 % and less than {most} are usual.", **numbers),
         )
     return clear("Least flow is ordinary", say("{least} is {share} of best flow, {rise} warmer there.", **numbers))
 
@@ -496,7 +499,7 @@ def pumps_share_the_flow(line: Line, derived: Derived) -> Verdict | None:
         return None
     rise = shutoff_rise(as_figure(derived.pump.curve.c0), line.machine.duty_head)
     numbers = {"rise": rise, "n": line.machine.count}
-    if rise < 0.10:
+    if rise < practice.pump.SHUTOFF_RISE:
         return caution(
             "Flat curves do not share the flow",
             say(
@@ -544,7 +547,7 @@ def pit_is_large_enough(line: Line, derived: Derived) -> Verdict:
             say("Check both levels."),
         )
     volume = pit_volume(system.pit_area, system.start_level, system.stop_level)
-    cycle = given("cycle_time", 360.0, "time", "ten starts an hour, common practice")
+    cycle = line.own(practice.pump.PIT_CYCLE)
     needed = sump_volume(line.machine.duty_flow, cycle)
     numbers = {"volume": volume, "needed": needed, "cycle": cycle}
     if volume < needed:

@@ -1,5 +1,6 @@
 """Motor – machine: shaft power, run-out, torque and inertia, speed limits, cooling at low speed."""
 
+from mainspring.core import practice
 from mainspring.core.air.fan import fan_efficiency_at, fan_shaft_power
 from mainspring.core.checks.finding import Fix, Verdict, caution, check, clear, stop
 from mainspring.core.derived import FULL_SPEED, Derived
@@ -39,13 +40,13 @@ def motor_drives_pump(line: Line, derived: Derived) -> Verdict:
     eta = pump_efficiency(machine.duty_flow, FULL_SPEED, machine.best_flow, machine.best_efficiency)
     power = pump_shaft_power(machine.duty_flow, machine.duty_head, eta)
     numbers = {"power": power, "rated": rated, "load": share_of(power, rated)}
-    if power > rated * 1.0001:
+    if power > rated * practice.motor.POWER_ROUNDING:
         return stop(
             "Pump needs more than the motor gives",
             say("{power} at the duty point, the motor is rated {rated}.", **numbers),
             say("Check flow, head and efficiency of the pump; on a drive a service factor does not count."),
         )
-    if power < 0.4 * rated:
+    if power < practice.motor.LIGHT_PUMP * rated:
         return caution(
             "Motor much too large for this duty",
             say("{power} of {rated}: {load} load.", **numbers),
@@ -61,13 +62,13 @@ def motor_drives_fan(line: Line, derived: Derived) -> Verdict:
     share = given("share_of_best", 1.0, "ratio", "the duty point taken as the best point")
     power = fan_shaft_power(machine.air_flow, machine.air_pressure, fan_efficiency_at(share, machine.best_efficiency))
     numbers = {"power": power, "rated": rated, "load": share_of(power, rated)}
-    if power > rated * 1.0001:
+    if power > rated * practice.motor.POWER_ROUNDING:
         return stop(
             "Fan needs more than the motor gives",
             say("{power} at the duty point, the motor is rated {rated}.", **numbers),
             say("Check flow, pressure and efficiency of the fan: static and total must not be mixed."),
         )
-    if power < 0.35 * rated:
+    if power < practice.motor.LIGHT_FAN * rated:
         return caution(
             "Motor much too large for this duty",
             say("{power} of {rated}: {load} load.", **numbers),
@@ -87,7 +88,7 @@ def run_out_within_motor(line: Line, derived: Derived) -> Verdict:
     """Largest shaft power over the curve at full speed up to 1.4 times best flow."""
     highest, rated = derived.run_out_power, line.motor.rated_power
     numbers = {"highest": highest, "rated": rated}
-    if highest > rated * 1.0001:
+    if highest > rated * practice.motor.POWER_ROUNDING:
         return caution(
             "Pump can overload the motor at run-out",
             say("Up to {highest} with little back-pressure, the motor is rated {rated}.", **numbers),
@@ -108,7 +109,7 @@ def fan_run_out_within_motor(line: Line, derived: Derived) -> Verdict:
     fan = derived.fan
     highest, rated = derived.run_out_power, line.motor.rated_power
     numbers = {"highest": highest, "rated": rated, "rho": fan.density}
-    if highest > rated * 1.0001:
+    if highest > rated * practice.motor.POWER_ROUNDING:
         return caution(
             "Fan can overload the motor with the system open",
             say("Up to {highest} in air of {rho}, the motor is rated {rated}.", **numbers),
@@ -132,7 +133,7 @@ def curve_speed_fits(line: Line, derived: Derived) -> Verdict:
     runs = derived.machine.rpm
     ratio = multiple_of(curve, runs)
     numbers = {"curve": curve, "runs": runs, "ratio": ratio}
-    if 0.9 <= ratio <= 1.1:
+    if practice.motor.CURVE_SPEED.holds(ratio):
         return clear("Curve is for this speed", say("Drawn at {curve}, it runs at {runs}.", **numbers))
     return caution(
         "Curve is for another speed",

@@ -2,12 +2,13 @@
 
 from collections.abc import Iterator
 
+from mainspring.core import practice
 from mainspring.core.checks.finding import Fix, Verdict, caution, check, clear, stop
 from mainspring.core.derived import Derived
 from mainspring.core.drive.cooling import motor_ambient_at_altitude
 from mainspring.core.errors import OutOfRange
 from mainspring.core.line import Line, find_field
-from mainspring.core.method import COMMON_PRACTICE, DERIVED, Source, given
+from mainspring.core.method import COMMON_PRACTICE, DERIVED, Figure, Source, given
 from mainspring.core.motor.cooling import RISE_LIMIT
 from mainspring.core.motor.current import (
     implied_power_factor,
@@ -24,19 +25,15 @@ from mainspring.core.sentence import say
 
 _SLIPS = ("induction", "single_phase")
 _SLIP = Source("IEC 60034-1 / NEMA MG-1", "slip of an induction motor at full load", "standard")
-SMALL_MOTOR = 1000.0  # W; below it a plate may show up to 12 % slip (common practice)
 
 
-def _largest_slip(power: float) -> float:
-    return 0.12 if power < SMALL_MOTOR else 0.06
+def _largest_slip(power: float) -> Figure:
+    return practice.motor.SLIP_MOST_SMALL if power < practice.motor.SMALL else practice.motor.SLIP_MOST
 
 
 def _usual_slip(power: float) -> float:
     """Slip to expect at full load: falls with size; only used to propose a reading, never to compute."""
-    for limit, usual in ((1.5e3, 0.05), (4e3, 0.04), (11e3, 0.033), (45e3, 0.02)):
-        if power < limit:
-            return usual
-    return 0.012
+    return next(usual for limit, usual in practice.motor.USUAL_SLIP if power < limit)
 
 
 @check(
@@ -53,7 +50,7 @@ def speed_leaves_slip(line: Line, derived: Derived) -> Verdict:
     speed, frequency = motor.rated_speed, motor.rated_frequency
     for poles in (2, 4, 6, 8, 10, 12):
         synchronous = synchronous_speed(frequency, given("poles", poles, "count"))
-        if abs(speed - synchronous) < 0.002 * synchronous:
+        if abs(speed - synchronous) < practice.motor.SYNCHRONOUS * synchronous:
             usual = round(synchronous * (1 - _usual_slip(motor.rated_power)) / 5) * 5.0
             likely = given("usual_speed", usual, "speed", "usual slip of this size, to be read from the plate")
             return stop(
@@ -70,7 +67,7 @@ def speed_leaves_slip(line: Line, derived: Derived) -> Verdict:
             )
     found = derived.rated_slip
     largest = _largest_slip(motor.rated_power)
-    if found > largest or derived.poles > 12:
+    if found > largest or derived.poles > practice.motor.POLES_MOST:
         lost = next(_lost_digit(float(speed), float(frequency), largest), None)
         proposal = None if lost is None else given("likely_speed", lost, "speed", "the digit that was lost")
         return stop(
@@ -81,12 +78,12 @@ def speed_leaves_slip(line: Line, derived: Derived) -> Verdict:
                 slip=found,
                 sync=derived.synchronous_rpm,
                 power=motor.rated_power,
-                largest=given("largest_slip", largest, "percent", "common practice"),
+                largest=largest,
             ),
             say("Read the full-load speed again; a digit may be missing."),
             None if proposal is None else Fix("motor.rated_speed", float(proposal), say("{p}?", p=proposal)),
         )
-    if found < 0.004:
+    if found < practice.motor.SLIP_LEAST:
         return caution(
             "Very little slip",
             say("{speed} is only {slip} below {sync}.", speed=speed, slip=found, sync=derived.synchronous_rpm),
@@ -107,7 +104,7 @@ def _lost_digit(speed: float, frequency: float, largest: float) -> Iterator[floa
     fits = []
     for rank, poles in enumerate((4, 2, 6, 8)):  # commonest first
         synchronous = 120 * frequency / poles
-        near = [c for c in candidates if 0.004 < 1 - c / synchronous < largest]
+        near = [c for c in candidates if practice.motor.SLIP_LEAST < 1 - c / synchronous < largest]
         fits += [(rank, abs(1 - c / synchronous - 0.02), c) for c in near]
     yield from (float(c) for *_, c in sorted(fits))
 
@@ -131,7 +128,7 @@ def plate_agrees_with_itself(line: Line, derived: Derived) -> Verdict:
         power, amps = power_from_plate(*plate), derived.computed_amps
     ratio = power / motor.rated_power
     numbers = {"computed": power, "plate": motor.rated_power, "amps": motor.rated_current, "expected": amps}
-    if 0.9 <= ratio <= 1.12:
+    if practice.motor.PLATE.holds(ratio):
         return clear(
             "Plate agrees with itself",
             say("{computed} from volts and amps, {plate} on the plate.", **numbers),
@@ -140,7 +137,7 @@ def plate_agrees_with_itself(line: Line, derived: Derived) -> Verdict:
     numbers["volts"] = motor.rated_voltage
     fix = Fix("motor.rated_current", round(float(amps), 3), say("{expected}?", expected=amps))
     for factor, other in _OTHER_VOLTAGES:
-        if abs(ratio * factor - 1) < 0.08:
+        if abs(ratio * factor - 1) < practice.motor.OTHER_VOLTS:
             volts = given("other_voltage", float(motor.rated_voltage) * factor, "voltage", other)
             numbers["other"] = volts
             return stop(
@@ -150,7 +147,7 @@ def plate_agrees_with_itself(line: Line, derived: Derived) -> Verdict:
                 fix,
             )
     for decade in (0.01, 0.1, 10.0, 100.0):
-        if abs(ratio / decade - 1) < 0.12:
+        if abs(ratio / decade - 1) < practice.motor.DECADE:
             return stop(
                 "Amps are a decade off",
                 say(evidence, **numbers),
@@ -169,7 +166,7 @@ def plate_agrees_with_itself(line: Line, derived: Derived) -> Verdict:
             float(motor.rated_power) * 1e3 / HORSEPOWER,
         ),
     ):
-        if abs(ratio / factor - 1) < 0.05:
+        if abs(ratio / factor - 1) < practice.motor.OTHER_UNIT:
             likely = given("likely_power", value, "power", "the same number in the other unit")
             return stop(
                 title,
@@ -177,7 +174,7 @@ def plate_agrees_with_itself(line: Line, derived: Derived) -> Verdict:
                 say("Read the unit of the power on the plate; {likely} would agree.", likely=likely),
                 Fix("motor.rated_power", value, say("{likely}?", likely=likely)),
             )
-    judge = stop if not 0.8 <= ratio <= 1.25 else caution
+    judge = caution if practice.motor.PLATE_DOUBTED.holds(ratio) else stop
     return judge(
         "Plate disagrees with itself",
         say(evidence, **numbers),
@@ -202,7 +199,7 @@ _OTHER_VOLTAGES = (
     doubts="motor.rated_current",
 )
 def power_factor_is_possible(line: Line, derived: Derived) -> Verdict | None:
-    """Without a plate power factor, the one implied must lie between 0.60 and 0.95."""
+    """Without a plate power factor, the one implied must be one that motors have."""
     motor = line.motor
     if motor.has("power_factor"):
         return None
@@ -213,13 +210,13 @@ def power_factor_is_possible(line: Line, derived: Derived) -> Verdict | None:
         "volts": motor.rated_voltage,
         "power": motor.rated_power,
     }
-    if implied > 0.95:
+    if implied > practice.motor.POWER_FACTOR.high:
         return stop(
             "Too few amps for this power",
             say("{amps} at {volts} would need a power factor of {implied} to make {power}.", **numbers),
             say("Read the amps at the connection in use, and the unit of the power."),
         )
-    if implied < 0.60:
+    if implied < practice.motor.POWER_FACTOR.low:
         return stop(
             "Too many amps for this power",
             say("{amps} at {volts} is a power factor of only {implied} for {power}.", **numbers),
@@ -245,7 +242,7 @@ def efficiency_fits_class(line: Line, derived: Derived) -> Verdict | None:
     except OutOfRange:
         return None
     numbers = {"plate": motor.efficiency, "expected": expected, "power": motor.rated_power, "poles": derived.poles}
-    if abs(motor.efficiency - expected) <= 0.02:
+    if abs(motor.efficiency - expected) <= practice.motor.CLASS_WITHIN:
         return clear(
             "Efficiency fits its class",
             say(f"{{plate}} on the plate, {motor.ie_class} at {{power}} and {{poles}} poles: {{expected}}.", **numbers),
@@ -273,18 +270,19 @@ def amps_near_table(line: Line, derived: Derived) -> Verdict | None:
         usual = usual_full_load_current(motor.rated_power, motor.rated_voltage, motor.rated_frequency)
     except OutOfRange:
         return None
-    if motor.has("power_factor") and motor.has("efficiency") and not 0.9 <= _own_ratio(line) <= 1.12:
+    if motor.has("power_factor") and motor.has("efficiency") and not practice.motor.PLATE.holds(_own_ratio(line)):
         return None  # the plate's own arithmetic says it better
     ratio = multiple_of(motor.rated_current, usual)
     numbers = {"amps": motor.rated_current, "usual": usual, "power": motor.rated_power, "volts": motor.rated_voltage}
-    largest = 1.6 if motor.rated_power < 4000 else 1.35  # small motors differ more
-    if 0.68 <= ratio <= largest:
+    usual_ratio = practice.motor.TABLE
+    small = motor.rated_power < practice.motor.TABLE_SMALL_BELOW  # small motors differ more
+    if usual_ratio.low <= ratio <= (practice.motor.TABLE_SMALL if small else usual_ratio.high):
         return clear(
             "Amps near the table", say("{amps} on the plate, {usual} usual for {power} at {volts}.", **numbers)
         )
     evidence = say("{amps} entered; {usual} is usual for {power} at {volts}.", **numbers)
     for decade in (10.0, 100.0, 0.1, 0.01):
-        if 0.75 <= ratio * decade <= 1.3:
+        if practice.motor.TABLE_MOVED.holds(ratio * decade):
             moved = given("moved_point", round(float(motor.rated_current) * decade, 3), "current", "decimal mark moved")
             return stop(
                 "Amps are far from the table",
@@ -293,14 +291,14 @@ def amps_near_table(line: Line, derived: Derived) -> Verdict | None:
                 Fix("motor.rated_current", float(moved), say("{moved}?", moved=moved)),
             )
     for factor, name in ((1.732, "delta or star volts"), (2.0, "half or double volts")):
-        if 0.9 <= ratio / factor <= 1.1 or 0.9 <= ratio * factor <= 1.1:
+        if practice.motor.TABLE_OTHER.holds(ratio / factor) or practice.motor.TABLE_OTHER.holds(ratio * factor):
             return stop(
                 "Amps may belong to the other connection",
                 evidence,
                 say(f"Read the amps beside the volts in use: these fit the {name}; about {{usual}}.", usual=usual),
                 Fix("motor.rated_current", round(float(usual), 2), say("{usual}?", usual=usual)),
             )
-    judge = stop if not 0.5 <= ratio <= 2 else caution
+    judge = caution if practice.motor.TABLE_STOP.holds(ratio) else stop
     return judge(
         "Amps are far from the table",
         evidence,
@@ -355,9 +353,10 @@ def voltage_pair_agrees(line: Line, derived: Derived) -> Verdict:
         "v2": motor.other_voltage,
         "a2": motor.other_current,
     }
-    if abs(used / other - 1) <= 0.06:
+    if abs(used / other - 1) <= practice.motor.PAIR_WITHIN:
         return clear("Both connections agree", say("{a1} at {v1} is as much as {a2} at {v2}.", **numbers))
-    crossed = abs(motor.rated_voltage * motor.other_current / (motor.other_voltage * motor.rated_current) - 1) <= 0.06
+    swapped = motor.rated_voltage * motor.other_current / (motor.other_voltage * motor.rated_current)
+    crossed = abs(swapped - 1) <= practice.motor.PAIR_WITHIN
     likely = given("likely_amps", round(other / motor.rated_voltage, 2), "current", "volts times amps alike")
     if crossed:
         likely = given("likely_amps", float(motor.other_current), "current", "the amps of the other pair")
@@ -381,13 +380,16 @@ def service_factor_amps_fit(line: Line, derived: Derived) -> Verdict:
     """Service-factor amps lie a little above the full-load amps."""
     full, service = line.motor.rated_current, line.motor.service_factor_current
     ratio = multiple_of(service, full)
-    numbers = {"service": service, "full": full, "ratio": ratio}
-    if 1.0 <= ratio <= 1.3:
+    possible = practice.motor.SERVICE_AMPS
+    numbers = {"service": service, "full": full, "ratio": ratio, "low": possible.low, "high": possible.high}
+    if possible.holds(ratio):
         return clear("Service-factor amps fit", say("{service} is {ratio} × the full-load {full}.", **numbers))
-    usual = given("usual_service_amps", round(1.12 * float(full), 2), "current", "1.1 to 1.15 × full-load is usual")
+    usual = given(
+        "usual_service_amps", round(practice.motor.SERVICE_USUAL * full, 2), "current", "usual over full-load"
+    )
     return stop(
         "Service-factor amps do not fit",
-        say("{service} is {ratio} × the full-load {full}; 1 to 1.3 is possible.", **numbers),
+        say("{service} is {ratio} × the full-load {full}; {low} to {high} is possible.", **numbers),
         say("Read both on the plate; the drive, the cable and the limit are sized on the service-factor amps."),
         Fix("motor.service_factor_current", float(usual), say("{usual}?", usual=usual)),
     )
@@ -432,16 +434,17 @@ def exact_values_agree(line: Line, derived: Derived) -> Verdict:
     doubts="motor.back_emf",
 )
 def back_emf_is_possible(line: Line, derived: Derived) -> Verdict:
-    """Back-EMF at rated speed is 60 to 105 % of the rated volts."""
+    """Back-EMF at rated speed is a possible share of the rated volts."""
     motor = line.motor
     at_speed = emf_at_speed(motor.back_emf, motor.rated_speed)
     share = share_of(at_speed, motor.rated_voltage)
     numbers = {"emf": at_speed, "share": share, "volts": motor.rated_voltage, "speed": motor.rated_speed}
-    if 0.6 <= share <= 1.05:
+    numbers |= {"low": practice.motor.EMF.low, "high": practice.motor.EMF.high}
+    if practice.motor.EMF.holds(share):
         return clear("Back-EMF fits the volts", say("{emf} at {speed}, {share} of {volts}.", **numbers))
     return stop(
         "Back-EMF does not fit the volts",
-        say("It would be {emf} at {speed}, {share} of {volts}; 60 to 105 % is possible.", **numbers),
+        say("It would be {emf} at {speed}, {share} of {volts}; {low} to {high} is possible.", **numbers),
         say("Read its unit: volts at 1000 r/min, line to line, root mean square. Peak values are 1.41 times as large."),
     )
 
@@ -464,7 +467,7 @@ def magnet_speed_is_synchronous(line: Line, derived: Derived) -> Verdict:
         "poles": motor.magnet_poles,
         "hz": motor.rated_frequency,
     }
-    if abs(motor.rated_speed / synchronous - 1) <= 0.005:
+    if abs(motor.rated_speed / synchronous - 1) <= practice.motor.MAGNET_WITHIN:
         return clear("Speed is synchronous", say("{speed} at {hz} and {poles} poles.", **numbers))
     return stop(
         "Speed, poles and frequency disagree",

@@ -1,11 +1,12 @@
 """Sensor – drive: signal, switch, direction."""
 
+from mainspring.core import practice
 from mainspring.core.checks.finding import Fix, Verdict, caution, check, clear, stop
 from mainspring.core.control.tuning import controller_action
 from mainspring.core.derived import Derived
 from mainspring.core.held import action_words, held_figures, rises_with_speed, signal_at_setpoint
 from mainspring.core.line import Line
-from mainspring.core.method import COMMON_PRACTICE, DERIVED, Source, assume
+from mainspring.core.method import COMMON_PRACTICE, DERIVED, Source, assume_practice
 from mainspring.core.sentence import say
 from mainspring.core.signal.loop import (
     loop_load_limit,
@@ -80,47 +81,45 @@ def loop_has_volts_left(line: Line, derived: Derived) -> Verdict | None:
     area = (
         sensor.cable_area
         if sensor.has("cable_area")
-        else assume("sensor.cable_area", 0.75e-6, "conductor_area", "0.75 mm², usual of signal cable")
+        else assume_practice("sensor.cable_area", practice.sensor.CABLE_AREA)
     )
     supply = (
         sensor.loop_supply
         if sensor.has("loop_supply")
-        else assume("sensor.loop_supply", 24.0, "voltage", "usual of drives")
+        else assume_practice("sensor.loop_supply", practice.sensor.LOOP_SUPPLY)
     )
     least = (
         sensor.transmitter_minimum
         if sensor.has("transmitter_minimum")
-        else assume("sensor.transmitter_minimum", 10.0, "voltage", "usual of two-wire sensors")
+        else assume_practice("sensor.transmitter_minimum", practice.sensor.TRANSMITTER_LEAST)
     )
     shunt = (
         sensor.input_resistance
         if sensor.has("input_resistance")
-        else assume("sensor.input_resistance", 250.0, "resistance", "usual of drives")
+        else assume_practice("sensor.input_resistance", practice.sensor.INPUT_RESISTANCE)
     )
     wire = loop_wire_resistance(sensor.cable_length, area)
     total, limit = loop_resistance(wire, shunt), loop_load_limit(supply, least)
     numbers = {"length": sensor.cable_length, "total": total, "limit": limit, "wire": wire}
+    numbers |= {"longest": line.own(practice.sensor.LOOP_CABLE), "apart": line.own(practice.sensor.APART)}
     if total > limit:
         return stop(
             "Too much resistance in the loop",
             say("{length} of cable and the input make {total}; the sensor drives at most {limit}.", **numbers),
             say("Thicker cable, a higher loop supply, or a lower input resistance."),
         )
-    if sensor.cable_length > LONGEST_CABLE:
+    if sensor.cable_length > numbers["longest"]:
         return caution(
             "Signal cable is long",
-            say("{length}; up to about 90 m (300 ft) is common practice. {total} of {limit} are used.", **numbers),
-            say("Screen it, keep it 300 mm from power cables, earth the shield at the drive end only."),
+            say("{length}; up to about {longest} is common practice. {total} of {limit} are used.", **numbers),
+            say("Screen it, keep it {apart} from power cables, earth the shield at the drive end only.", **numbers),
         )
     return clear("Loop has volts left", say("{total} with {length} of cable, {limit} allowed.", **numbers))
 
 
-LONGEST_CABLE = 90.0  # m, common practice
-
-
 def _voltage_signal(line: Line) -> Verdict:
     length = line.sensor.cable_length
-    if length > 30:
+    if length > line.own(practice.sensor.VOLTS_CABLE):
         return caution(
             "Voltage signal on a long cable",
             say("{length} with a voltage signal: it picks up noise and loses volts.", length=length),

@@ -1,12 +1,13 @@
 """Supply – drive: volts, phases, balance."""
 
+from mainspring.core import practice
 from mainspring.core.checks.finding import Verdict, caution, check, clear, stop
 from mainspring.core.derived import Derived
 from mainspring.core.drive.cooling import single_phase_input_current
 from mainspring.core.electrical.harmonics import demand_distortion, demand_distortion_limit, short_circuit_ratio
 from mainspring.core.electrical.unbalance import unbalance, unbalance_derating
 from mainspring.core.line import Line
-from mainspring.core.method import COMMON_PRACTICE, Source, given
+from mainspring.core.method import COMMON_PRACTICE, Source
 from mainspring.core.ratios import mean_voltage
 from mainspring.core.sentence import say
 
@@ -30,14 +31,14 @@ def supply_volts_suit_drive(line: Line, derived: Derived) -> Verdict:
             say("It starts at {low} and ends at {high}.", **numbers),
             say("Read the input volts on the drive's plate again."),
         )
-    if volts > high * 1.1:
-        tap = "the other tap of the transformer" if 1.6 <= volts / high <= 2.2 else "another supply"
+    if volts > high * (1 + practice.supply.VOLTS_OFF):
+        tap = "the other tap of the transformer" if practice.supply.OTHER_TAP.holds(volts / high) else "another supply"
         return stop(
             "Supply is too high for this drive",
             say("{volts} on a drive for {low} to {high}: it would be destroyed at first power.", **numbers),
             say(f"It looks like {tap}: check the tap and the drive's plate before anything is energised."),
         )
-    if volts < low * 0.9:
+    if volts < low * (1 - practice.supply.VOLTS_OFF):
         return stop(
             "Supply is too low for this drive",
             say("{volts} on a drive for {low} to {high}.", **numbers),
@@ -59,7 +60,7 @@ def phases_suit_drive(line: Line, derived: Derived) -> Verdict:
         word = "three phases" if supply == "3" else "one phase"
         return clear("Phases agree", say(f"Supply and drive both have {word}."))
     if supply == "1":
-        half = given("single_phase_share", 0.5, "percent", "makers' figures run from 35 to 50 %")
+        half = practice.drive.SINGLE_PHASE_SHARE
         if line.applies(("induction", "permanent_magnet")) and derived.drive_amps >= derived.motor_amps:
             taken = single_phase_input_current(derived.motor_amps)
             return caution(
@@ -97,7 +98,7 @@ def phases_suit_drive(line: Line, derived: Derived) -> Verdict:
 def frequency_of_region(line: Line, derived: Derived) -> Verdict:
     """Motor frequency differing from the supply's is allowed on a drive, and often a slip of the pen."""
     supply, motor = line.supply.frequency, line.motor.rated_frequency
-    if abs(supply - motor) < 1:
+    if abs(supply - motor) < practice.supply.FREQUENCY_APART:
         return clear("Frequencies agree", say("Supply and motor both {supply}.", supply=supply))
     return caution(
         "Motor plate is for another frequency",
@@ -120,22 +121,24 @@ def supply_is_balanced(line: Line, derived: Derived) -> Verdict:
     mean = mean_voltage((supply.reading_12, supply.reading_23, supply.reading_31))
     numbers = {
         "u": found,
-        "limit": given("limit", 0.02, "percent", "without a line reactor, common practice"),
+        "limit": line.own(practice.supply.UNBALANCE),
+        "worst": practice.supply.UNBALANCE_STOP,
+        "off": practice.supply.VOLTS_OFF,
         "mean": mean,
     }
-    if supply.has("voltage") and abs(mean / supply.voltage - 1) > 0.10:
+    if supply.has("voltage") and abs(mean / supply.voltage - 1) > practice.supply.VOLTS_OFF:
         return stop(
             "Measured volts are not the nominal volts",
-            say("{mean} measured, {nominal} nominal: more than 10 % apart.", nominal=supply.voltage, **numbers),
+            say("{mean} measured, {nominal} nominal: more than {off} apart.", nominal=supply.voltage, **numbers),
             say("Do not energise. Check the tap, the supply and the meter."),
         )
-    if found > 0.05:
+    if found > numbers["worst"]:
         return stop(
             "Supply is badly unbalanced",
-            say("{u} between the lines; above 5 % nothing should run.", **numbers),
+            say("{u} between the lines; above {worst} nothing should run.", **numbers),
             say("Find the loose joint, blown fuse or single-phase load before going on."),
         )
-    if found > 0.02:
+    if found > numbers["limit"]:
         return caution(
             "Supply is unbalanced",
             say(
@@ -201,6 +204,6 @@ def harmonics_are_bearable(line: Line, derived: Derived) -> Verdict:
             return caution("Harmonics above the limit", say(words, **numbers), advice)
         return clear("Harmonics within the limit", say(words, **numbers))
     words = "About {thd} of the drive's current with {z} before it."
-    if distortion > 0.5:
+    if distortion > practice.supply.STIFF_DISTORTION:
         return caution("No reactor on a stiff supply", say(words, **numbers), advice)
     return clear("Reactor keeps harmonics down", say(words, **numbers))

@@ -1,11 +1,15 @@
 """System – sensor: range, place, and the proof of the range."""
 
+import re
+
+from mainspring.core import practice
 from mainspring.core.checks.finding import Fix, Verdict, caution, check, clear, stop
 from mainspring.core.derived import Derived
 from mainspring.core.held import held_figures
 from mainspring.core.line import Line
-from mainspring.core.method import COMMON_PRACTICE, DERIVED, Figure, Source, assume, given
-from mainspring.core.sentence import say
+from mainspring.core.method import COMMON_PRACTICE, DERIVED, Figure, Source, assume_practice, given
+from mainspring.core.sentence import say, show
+from mainspring.core.signal.calibration import SPAN
 from mainspring.core.signal.loop import (
     implied_span,
     input_resolution,
@@ -15,8 +19,6 @@ from mainspring.core.signal.loop import (
 )
 
 _PRESSURE = ("holds:pressure", "holds:differential")
-
-STANDARD_RANGES = (1e5, 1.6e5, 2.5e5, 4e5, 6e5, 1e6, 1.6e6, 2.5e6, 4e6)  # Pa, the usual steps of transmitter ranges
 
 
 @check(
@@ -30,7 +32,7 @@ STANDARD_RANGES = (1e5, 1.6e5, 2.5e5, 4e5, 6e5, 1e6, 1.6e6, 2.5e6, 4e6)  # Pa, t
 def label_is_what_was_ordered(line: Line, derived: Derived) -> Verdict:
     """The label on the transducer decides, not the box."""
     label, ordered = line.sensor.range_high, line.sensor.range_ordered
-    if abs(label / ordered - 1) < 0.01:
+    if abs(label / ordered - 1) < practice.sensor.LABEL_WITHIN:
         return clear("Sensor is the one ordered", say("Label and box both say {label}.", label=label))
     return stop(
         "Sensor range differs from the box",
@@ -53,14 +55,18 @@ def label_is_what_was_ordered(line: Line, derived: Derived) -> Verdict:
 def range_agrees_with_gauge(line: Line, derived: Derived) -> Verdict:
     """A gauge and the loop current at the same moment give the span away."""
     sensor = line.sensor
-    if sensor.check_signal < 0.0036:
+    if sensor.check_signal < practice.sensor.BROKEN:
         return stop(
             "Broken wire",
-            say("{signal} is below 3.6 mA: no live transmitter sends that.", signal=sensor.check_signal),
+            say(
+                "{signal} is below {least}: no live transmitter sends that.",
+                signal=sensor.check_signal,
+                least=practice.sensor.BROKEN,
+            ),
             say("Check polarity, supply and wire of the loop; in pressure control a lost signal drives to full speed."),
         )
     expected = signal_of_pressure(sensor.check_pressure, sensor.range_low, sensor.range_high)
-    if abs(expected - sensor.check_signal) <= 0.02 * 0.016:
+    if abs(expected - sensor.check_signal) <= practice.sensor.PROOF_WITHIN * SPAN:
         return clear(
             "Range proven by the gauge",
             say(
@@ -76,18 +82,17 @@ def range_agrees_with_gauge(line: Line, derived: Derived) -> Verdict:
         "signal": sensor.check_signal,
         "range": sensor.range_high,
     }
-    if sensor.check_signal <= 0.0042:
+    if sensor.check_signal <= practice.sensor.AT_ZERO:
         return stop(
             "Signal stands at its zero",
             say("{p} on the gauge should read {expected}, the loop shows {signal}.", **numbers),
             say("Open the sensor's isolating valve; then check the input and the transducer."),
         )
     span = implied_span(sensor.check_pressure, sensor.range_low, sensor.check_signal)
-    likely = min(STANDARD_RANGES, key=lambda r: abs(r / span - 1))
+    likely = min(practice.sensor.STANDARD_RANGES, key=lambda r: abs(r / span - 1))
     proposal = None
-    if abs(likely / span - 1) < 0.06 and abs(likely - sensor.range_high) > 1:
-        figure = given("likely_range", likely, "pressure", "the standard range nearest to the span found")
-        proposal = Fix("sensor.range_high", likely, say("{r}?", r=figure))
+    if abs(likely / span - 1) < practice.sensor.STANDARD_WITHIN and abs(likely - sensor.range_high) > 1:
+        proposal = Fix("sensor.range_high", float(likely), say("{r}?", r=likely))
     return stop(
         "Sensor range is not what was entered",
         say(
@@ -109,20 +114,21 @@ def range_agrees_with_gauge(line: Line, derived: Derived) -> Verdict:
     only=("loop",),
 )
 def setpoint_within_range(line: Line, derived: Derived) -> Verdict:
-    """Setpoint at 50 to 80 % of span is usual; outside the range it can never be reached."""
+    """Setpoint well inside the span is usual; outside the range it can never be reached."""
     setpoint, low, high = held_figures(line)
     share = share_of_range(setpoint, low, high)
-    numbers = {"share": share, "setpoint": setpoint, "range": high}
+    usual = practice.sensor.SETPOINT_USUAL
+    numbers = {"share": share, "setpoint": setpoint, "range": high, "low": usual.low, "high": usual.high}
     if not 0 < share < 1:
         return stop(
             "Setpoint outside the sensor's range",
             say("{setpoint} on a sensor to {range}: the drive would never see it.", **numbers),
             say("Check the range on the label and the unit of the setpoint."),
         )
-    if share > 0.9 or share < 0.2:
+    if not practice.sensor.SETPOINT.holds(share):
         return caution(
             "Setpoint at the end of the range",
-            say("{setpoint} is {share} of the range; 50 to 80 % is usual.", **numbers),
+            say("{setpoint} is {share} of the range; {low} to {high} is usual.", **numbers),
             say("Check range and units. If right, resolution or headroom will be poor."),
         )
     return clear("Setpoint fits the range", say("{setpoint} is {share} of the range.", **numbers))
@@ -138,14 +144,14 @@ def setpoint_within_range(line: Line, derived: Derived) -> Verdict:
 def input_tells_finely(line: Line, derived: Derived) -> Verdict:
     """Smallest step of the input against the setpoint's distance from the low end: below half a percent."""
     setpoint, low, high = held_figures(line)
-    bits = line.sensor.bits if line.sensor.has("bits") else assume("sensor.bits", 12.0, "count", "usual of drives")
+    bits = line.sensor.bits if line.sensor.has("bits") else assume_practice("sensor.bits", practice.sensor.BITS)
     step = input_resolution(low, high, bits)
     held = line.held
     assert held is not None
     numbers = {"step": Figure(step, step.origin), "bits": bits, "set": setpoint, "range": high}
     share = abs(step / (setpoint - low)) if setpoint != low else 1.0
     numbers["share"] = given("step_share", share, "percent", "one step over the setpoint")
-    if share > 0.005:
+    if share > practice.sensor.STEP:
         return caution(
             "Input is coarse at this setpoint",
             say("One step of {bits} bits is {share} of {set} on a range to {range}.", **numbers),
@@ -188,12 +194,12 @@ SENSOR_PLACE: dict[str, tuple[bool, str, str]] = {
     "before_tank": (
         False,
         "Between pump and tank it sees every pulse of the pump; one school refuses it outright.",
-        "Best of both: just after the tank, within 3 m, before the first tee.",
+        "Best of both: just after the tank, within {near}, before the first tee.",
     ),
     "far": (
         False,
-        "More than 3 m (10 ft) from the tank the pipe between swings; one school allows it up to the first branch.",
-        "Best of both: just after the tank, within 3 m, before the first tee.",
+        "More than {near} from the tank the pipe between swings; one school allows it up to the first branch.",
+        "Best of both: just after the tank, within {near}, before the first tee.",
     ),
     "turbulent": (
         False,
@@ -205,8 +211,8 @@ SENSOR_PLACE: dict[str, tuple[bool, str, str]] = {
     "coiled": (False, "A coil picks up noise and transients.", "Cut the cable to length."),
     "beside_power": (
         False,
-        "Power cables couple into the signal; 8 and 11 in are both taught, take 300 mm.",
-        "300 mm apart where they run together, 90° where they cross, shield earthed at the drive end only.",
+        "Power cables couple into the signal; 8 and 11 in are both taught, take {apart}.",
+        "{apart} apart where they run together, 90° where they cross, shield earthed at the drive end only.",
     ),
 }
 AIR_PLACE: dict[str, tuple[bool, str, str]] = {
@@ -235,15 +241,21 @@ AIR_PLACE: dict[str, tuple[bool, str, str]] = {
 }
 
 
+def _distances(line: Line) -> dict[str, Figure]:
+    return {"near": line.own(practice.sensor.NEAR_TANK), "apart": line.own(practice.sensor.APART)}
+
+
 def _place_check(field: str, condition: str, stops: bool, why: str, remedy: str, only: tuple[str, ...]) -> None:
     def judge(line: Line, derived: Derived) -> Verdict | None:
         if condition not in getattr(line.sensor, field):
             return None
         choices = line.sensor.fields[field].choices  # type: ignore[attr-defined]
-        return (stop if stops else caution)(f"Place of the sensor: {choices[condition].lower()}", say(why), say(remedy))
+        judged = stop if stops else caution
+        title = f"Place of the sensor: {choices[condition].lower()}"
+        return judged(title, say(why, **_distances(line)), say(remedy, **_distances(line)))
 
     judge.__name__ = f"sensor_{field}_{condition}"
-    judge.__doc__ = why
+    judge.__doc__ = re.sub(r"\{(\w+)\}", lambda m: show(_distances(Line())[m[1]]), why)
     once, about = (f"sensor.{field}",), "the place of the sensor"
     check(place="system-sensor", about=about, needs=(), once=once, source=COMMON_PRACTICE, only=only)(judge)
 
@@ -267,11 +279,11 @@ def sensor_sits_well(line: Line, derived: Derived) -> Verdict | None:
         return None
     school = line.value("sensor.school")
     words = {
-        None: "Just after the tank, within 3 m, before the first tee: what both schools accept.",
-        "near_tank": "By the school of within 3 m of the tank on the same straight run.",
+        None: "Just after the tank, within {near}, before the first tee: what both schools accept.",
+        "near_tank": "By the school of within {near} of the tank on the same straight run.",
         "after_tank": "By the school of after the tank and before the first branch.",
     }
-    return clear("Sensor sits well", say(words[school]))
+    return clear("Sensor sits well", say(words[school], **_distances(line)))
 
 
 @check(
@@ -298,7 +310,7 @@ def air_sensor_sits_well(line: Line, derived: Derived) -> Verdict | None:
 def range_covers_shutoff(line: Line, derived: Derived) -> Verdict | None:
     """Twice the range is what a transmitter usually stands."""
     pressure, top = derived.shutoff_pressure, line.sensor.range_high
-    if pressure > 2 * top:
+    if pressure > practice.sensor.OVERPRESSURE * top:
         return stop(
             "Shut-off pressure can destroy the sensor",
             say("{p} with everything shut, the sensor ends at {top}.", p=pressure, top=top),

@@ -2,6 +2,7 @@
 
 from mainspring.core.errors import check_range
 from mainspring.core.method import COMMON_PRACTICE, DERIVED, method
+from mainspring.core.practice.loop import LOW_LIMIT_ABOVE, SLEEP_ABOVE
 from mainspring.core.quantity import Hertz, Pascal, Percent, Ratio
 
 
@@ -31,16 +32,17 @@ def frequency_of_speed(speed_ratio: Ratio, rated_frequency: Hertz) -> Hertz:
 @method(
     id="sleep_low_limit",
     symbol="f_low",
-    formula="f_hold + 1",
-    symbols={"f_hold": "hold_frequency"},
+    formula="f_hold + d",
+    symbols={"f_hold": "hold_frequency", "d": "margin"},
     source=COMMON_PRACTICE,
 )
-def sleep_low_limit(hold_frequency: Hertz) -> Hertz:
+def sleep_low_limit(hold_frequency: Hertz, margin: Hertz = LOW_LIMIT_ABOVE) -> Hertz:
     """Low limit of the controller: 1 Hz above the frequency that holds the setpoint at no demand.
 
     Parameters
     ----------
     hold_frequency : settled at no demand, > 0 [Hz]
+    margin : 0.2 to 5 [Hz]
 
     Examples
     --------
@@ -48,7 +50,8 @@ def sleep_low_limit(hold_frequency: Hertz) -> Hertz:
     41.0
     """
     check_range("hold frequency", hold_frequency, above=0)
-    return hold_frequency + 1
+    check_range("margin in Hz", margin, atleast=0.2, upto=5)
+    return hold_frequency + margin
 
 
 @method(
@@ -58,7 +61,7 @@ def sleep_low_limit(hold_frequency: Hertz) -> Hertz:
     symbols={"f_low": "low_limit", "d": "margin"},
     source=COMMON_PRACTICE,
 )
-def sleep_frequency(low_limit: Hertz, margin: Hertz = 0.5) -> Hertz:
+def sleep_frequency(low_limit: Hertz, margin: Hertz = SLEEP_ABOVE) -> Hertz:
     """Frequency below which the drive may go to sleep: 0.5 to 1 Hz above the low limit.
 
     Parameters

@@ -2,6 +2,7 @@
 
 from mainspring.core.errors import check_range
 from mainspring.core.method import DERIVED, Source, method
+from mainspring.core.practice import Band, pump
 from mainspring.core.quantity import (
     WATER_20C,
     CubicMetre,
@@ -94,16 +95,15 @@ def low_flow_rise(head: MetreHead, efficiency: Percent, heat_capacity: float = 4
     return gravity * head * (1 / efficiency - 1) / heat_capacity
 
 
-def preferred_region(flow: float, best_flow: float, specific_speed_us: float) -> bool:
-    """Whether a flow lies in the preferred region: 70 to 120 % of best flow, 80 to 115 % above N_s 4500 (US).
+def preferred_region(specific_speed_us: float) -> Band:
+    """The preferred region as shares of best flow: 70 to 120 %, 80 to 115 % above N_s 4500 (US).
 
     ANSI/HI 9.6.3, from memory.
 
-    >>> preferred_region(0.014, 0.022, 1160)
+    >>> preferred_region(1160).holds(0.014 / 0.022)
     False
     """
-    low, high = (0.70, 1.20) if specific_speed_us < 4500 else (0.80, 1.15)
-    return low <= flow / best_flow <= high
+    return pump.BEST_FLOW if specific_speed_us < pump.FAST_ABOVE else pump.BEST_FLOW_FAST
 
 
 @method(

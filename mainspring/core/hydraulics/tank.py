@@ -2,6 +2,7 @@
 
 from mainspring.core.errors import check_range
 from mainspring.core.method import COMMON_PRACTICE, DERIVED, Source, method
+from mainspring.core.practice import pump
 from mainspring.core.quantity import (
     CubicMetre,
     CubicMetrePerSecond,
@@ -93,8 +94,8 @@ def precharge_below_setpoint(setpoint: Pascal) -> Pascal:
     >>> round(precharge_below_setpoint(50 * 6894.757293) / 6894.757293, 3)
     30.0
     """
-    check_range("setpoint", setpoint, above=137895.146)
-    return setpoint - 137895.146
+    check_range("setpoint", setpoint, above=float(pump.PRECHARGE_BELOW))
+    return float(setpoint) - float(pump.PRECHARGE_BELOW)
 
 
 @method(
@@ -117,7 +118,7 @@ def precharge_share_of_setpoint(setpoint: Pascal) -> Pascal:
     35.0
     """
     check_range("setpoint", setpoint, above=0)
-    return 0.7 * setpoint
+    return pump.PRECHARGE_SHARE * setpoint
 
 
 @method(
@@ -149,23 +150,24 @@ def starts_per_hour_on_leak(leak: CubicMetrePerSecond, tank_volume: CubicMetre, 
 @method(
     id="tank_share_of_minute",
     symbol="V",
-    formula="0.2 * 60 * Q",
-    symbols={"Q": "flow"},
+    formula="x * 60 * Q",
+    symbols={"Q": "flow", "x": "share"},
     source=COMMON_PRACTICE,
 )
-def tank_share_of_minute(flow: CubicMetrePerSecond) -> CubicMetre:
+def tank_share_of_minute(flow: CubicMetrePerSecond, share: Ratio = pump.TANK_SHARE) -> CubicMetre:
     """Tank by the rule of a fifth of what the pump delivers in a minute.
 
     Parameters
     ----------
     flow : of one pump [m³/s]
+    share : of what a minute brings, > 0 [-]
 
     Examples
     --------
     >>> round(tank_share_of_minute(0.0092) * 1000, 1)
     110.4
     """
-    return 0.2 * 60 * flow
+    return share * 60 * flow
 
 
 @method(

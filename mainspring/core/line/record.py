@@ -21,7 +21,7 @@ from mainspring.core.line.stations import (
     Supply,
     System,
 )
-from mainspring.core.method import Figure
+from mainspring.core.method import Figure, Leaf
 
 SCHEMA_VERSION = 1
 NOTE_LIMIT = 500
@@ -52,6 +52,12 @@ class Line:
     def has(self, path: str) -> bool:
         """Whether "motor.rated_speed" has an entry."""
         return path in self._paths
+
+    def own(self, usual: Figure) -> Figure:
+        """The site's own value of what the trade goes by (`core.practice`), or the trade's where it has none."""
+        assert isinstance(usual.origin, Leaf)
+        path = f"site.{usual.origin.field}"
+        return self.figure(path) if self.has(path) else usual
 
     @functools.cached_property
     def _paths(self) -> frozenset[str]:

@@ -2,8 +2,12 @@
 
 from typing import ClassVar
 
+from mainspring.core import practice
 from mainspring.core.line.applications import APPLICATIONS, HELD
 from mainspring.core.line.fields import Choice, Column, Field, Flags, Group, Points, Quantity, Text
+from mainspring.core.practice import PRACTICE
+from mainspring.core.quantity import DIMENSIONS
+from mainspring.core.sentence import show
 
 PLATE = "From the plate"
 PUMP, FAN = ("pump",), ("fan",)
@@ -67,6 +71,22 @@ class Site(Group):
     )
     currency = Text("Currency")
     emission_factor = Quantity("emission", "Emission factor", atleast=0, upto=3 / 3.6e6, help="With year and source.")
+
+
+def _own_values() -> None:
+    """A field of the site for every practice value that people differ on; what is entered goes before the trade's."""
+    for value in PRACTICE.values():
+        if value.own is not None:
+            low, high = value.own
+            usual = f"The trade's: {DIMENSIONS[value.dimension].show(float(value.figure))}."
+            field = Quantity(
+                value.dimension, value.label, atleast=low, upto=high, tab="Own practice", help=usual, more=True
+            )
+            setattr(Site, value.id, field)
+            field.__set_name__(Site, value.id)
+
+
+_own_values()
 
 
 class Supply(Group):
@@ -695,12 +715,12 @@ class Sensor(Group):
         {
             "branch": "A branch or valve lies between it and the tank",
             "before_tank": "Between pump and tank",
-            "far": "More than 3 m from the tank",
+            "far": f"More than {show(practice.sensor.NEAR_TANK)} from the tank",
             "turbulent": "At an elbow or in the pump's turbulence",
             "head_down": "Electrical end points down",
             "freezes": "Can freeze",
             "coiled": "Cable coiled, not cut to length",
-            "beside_power": "Cable within 300 mm of power cables",
+            "beside_power": f"Cable within {show(practice.sensor.APART)} of power cables",
         },
         none="Nothing: straight run, moving water, electrical end up",
         tab="Where it sits",
@@ -709,7 +729,7 @@ class Sensor(Group):
     school = Choice(
         "Where a pressure sensor belongs",
         {
-            "near_tank": "Within 3 m of the tank, same straight run",
+            "near_tank": f"Within {show(practice.sensor.NEAR_TANK)} of the tank, same straight run",
             "after_tank": "After the tank, before the first branch",
         },
         tab="Where it sits",
@@ -725,7 +745,7 @@ class Sensor(Group):
             "turbulent": "Tip in turbulence or facing the stream",
             "kinked": "Tube kinked, long or wet",
             "coiled": "Cable coiled, not cut to length",
-            "beside_power": "Cable within 300 mm of power cables",
+            "beside_power": f"Cable within {show(practice.sensor.APART)} of power cables",
         },
         none="Nothing: two thirds down, tip still, tubes proven",
         tab="Where it sits",

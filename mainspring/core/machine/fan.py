@@ -2,6 +2,7 @@
 
 from functools import cached_property
 
+from mainspring.core import practice
 from mainspring.core.air.density import STANDARD_AIR, air_density, pressure_at_altitude
 from mainspring.core.air.fan import (
     FanCurve,
@@ -45,7 +46,7 @@ class Fan(Machine):
         hold_why="speed that just makes the held duct pressure",
         below_hold="the held pressure is not made",
         too_little="stall side, below",
-        region=(0.6, 1.3),
+        region=practice.fan.BEST_FLOW,
         other_speed="A belt drive? Enter the pulleys. Otherwise carried over by the fan laws; check the curve.",
     )
 

@@ -7,6 +7,7 @@ from typing import Any, ClassVar
 
 from mainspring.core.line import Line
 from mainspring.core.method import Figure
+from mainspring.core.practice import Band
 
 
 @dataclass(frozen=True)
@@ -24,7 +25,7 @@ class Words:
     hold_why: str  # why it may not run slower than what holds
     below_hold: str  # what happens there
     too_little: str  # what happens left of its preferred region
-    region: tuple[float, float]  # preferred, as shares of best flow (common practice)
+    region: Band  # preferred, as shares of best flow
     other_speed: str  # what to do about a curve drawn for another speed
 
 

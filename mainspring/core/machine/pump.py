@@ -2,6 +2,7 @@
 
 from functools import cached_property
 
+from mainspring.core import practice
 from mainspring.core.errors import NoSolution
 from mainspring.core.hydraulics.affinity import affinity_flow, affinity_head
 from mainspring.core.hydraulics.power import hydraulic_power, no_flow_power, pump_shaft_power
@@ -46,7 +47,7 @@ class Pump(Machine):
         hold_why="speed that just lifts the static or held head",
         below_hold="no water moves",
         too_little="recirculation, below",
-        region=(0.7, 1.2),
+        region=practice.pump.BEST_FLOW,
         other_speed="Carried over by the affinity laws; check that it is the right curve.",
     )
 
@@ -164,7 +165,7 @@ class Pump(Machine):
     def hold_speed(self) -> Figure:
         """Speed ratio that holds the setpoint and moves nothing."""
         found = no_flow_speed(self.held, self.curve.c0)
-        if found > 1.2:
+        if found > practice.pump.BEST_FLOW.high:
             raise NoSolution(
                 f"the pump reaches {self.curve.c0:.1f} m at no flow and {float(self.held):.1f} m are wanted:"
                 " it can never hold the setpoint"

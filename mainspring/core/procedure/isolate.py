@@ -1,13 +1,12 @@
 """Dead and locked: isolation, the wait, absence of voltage, and the work on an open drive."""
 
+from mainspring.core import practice
 from mainspring.core.hydraulics.tank import precharge_below_setpoint, precharge_share_of_setpoint
 from mainspring.core.line import Line
 from mainspring.core.method import assume
 from mainspring.core.procedure.step import Reading, School, Step, first_known, known
-from mainspring.core.sentence import say
+from mainspring.core.sentence import say, show
 
-SAFE_VOLTS = 50.0  # V; below it conductors may be touched (NFPA 70E, OSHA 1910.333, from memory)
-DEFAULT_DISCHARGE = 600.0  # s; 5 and 10 min are both on labels, the longer is taken (common practice)
 _THREE = (("l1_l2", "L1 to L2"), ("l2_l3", "L2 to L3"), ("l3_l1", "L3 to L1"))
 _EARTH = (("l1_pe", "L1 to earth"), ("l2_pe", "L2 to earth"), ("l3_pe", "L3 to earth"), ("dc", "DC+ to DC−"))
 
@@ -38,7 +37,12 @@ def _capacitors(line: Line) -> Step:
     seconds = (
         line.drive.discharge_time
         if line.drive.has("discharge_time")
-        else assume("drive.discharge_time", DEFAULT_DISCHARGE, "time", "not on record: the longer of the usual labels")
+        else assume(
+            "drive.discharge_time",
+            float(practice.safety.DISCHARGE),
+            "time",
+            "not on record: the longer of the usual labels",
+        )
     )
     return Step(
         "isolate.capacitors",
@@ -64,9 +68,12 @@ def _absence(line: Line) -> Step:
         say("Prove the tester on a live source, measure every pair and the bus, prove the tester again."),
         "Only a measurement says that it is dead.",
         "readings",
-        danger="Treat as live until every reading is below 50 V. Protective equipment to the local rule.",
+        danger=f"Treat as live until every reading is below {show(practice.safety.SAFE_VOLTS)}."
+        " Protective equipment to the local rule.",
         after=("isolate.capacitors",),
-        readings=tuple(Reading(i, label, "voltage", low=0.0, high=SAFE_VOLTS) for i, label in pairs),
+        readings=tuple(
+            Reading(i, label, "voltage", low=0.0, high=float(practice.safety.SAFE_VOLTS)) for i, label in pairs
+        ),
         wrong="Something is still alive. Close the cover, start again at the lock: another source, or a charged bus.",
     )
 
@@ -74,7 +81,8 @@ def _absence(line: Line) -> Step:
 def _wiring(line: Line) -> Step:
     items = {
         "torque": "Terminals to the strip length and torque on the drive's label",
-        "apart": "Supply, motor and signal cables apart, crossing at a right angle, 300 mm where they run side by side",
+        "apart": "Supply, motor and signal cables apart, crossing at a right angle, "
+        f"{show(practice.sensor.APART)} where they run side by side",
         "shield": "Shields earthed at the drive end only",
         "contacts": "Start contact normally open, safety contact normally closed",
         "leads": "Motor leads on the drive's output, connected for the volts on record",

@@ -1,14 +1,13 @@
 """Automatic at last: the direction, the setpoint, and rest at no demand done by hand beside the model."""
 
+from mainspring.core import practice
 from mainspring.core.derived import Derived
 from mainspring.core.held import rises_with_speed
 from mainspring.core.line import Line
 from mainspring.core.line.applications import HELD
-from mainspring.core.method import assume
+from mainspring.core.method import assume_practice
 from mainspring.core.procedure.step import Reading, Step, first_known, known
 from mainspring.core.sentence import say
-
-SLEEP_DELAY = 20.0  # s (common practice)
 
 
 def loop_steps(line: Line, derived: Derived) -> list[Step]:
@@ -124,7 +123,11 @@ def _low_limit(derived: Derived) -> Step:
     return Step(
         "loop.low_limit",
         "Low limit, and the creep",
-        say("Low limit of the controller = what you noted + 1 Hz. Valve still shut: the pressure creeps up and stays."),
+        say(
+            "Low limit of the controller = what you noted + {above}. Valve still shut: the pressure creeps up and"
+            " stays.",
+            above=derived.line.own(practice.loop.LOW_LIMIT_ABOVE),
+        ),
         "Above the setpoint at no demand: that is how it knows that nobody draws.",
         "readings",
         danger="Shut valve: only as long as the reading takes.",
@@ -144,7 +147,11 @@ def _sleep_below(derived: Derived) -> Step:
     return Step(
         "loop.sleep_below",
         "Sleep frequency",
-        say("Sleep below = low limit + 0.5 to 1 Hz. Lower it if it sleeps at small demand."),
+        say(
+            "Sleep below = low limit + {above}, a little more if it will not sleep. Lower it if it sleeps at small"
+            " demand.",
+            above=derived.line.own(practice.loop.SLEEP_ABOVE),
+        ),
         "Too high and it sleeps while somebody draws; too low and it never sleeps.",
         "readings",
         after=("loop.low_limit",),
@@ -160,7 +167,7 @@ def _sleeps(line: Line) -> Step:
     delay = (
         line.control.sleep_delay
         if line.control.has("sleep_delay")
-        else assume("control.sleep_delay", SLEEP_DELAY, "time", "20 s, common practice")
+        else assume_practice("control.sleep_delay", line.own(practice.loop.SLEEP_DELAY))
     )
     readings = [Reading("delay", "Time until it stops", "time", delay, low=0.0, high=float(delay) * 2 + 30)]
     if line.control.has("boost") and line.control.boost > 0:

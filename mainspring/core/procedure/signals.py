@@ -1,11 +1,12 @@
 """Every input proven before it is trusted, every output before somebody relies on it."""
 
+from mainspring.core import practice
 from mainspring.core.errors import MainspringError
 from mainspring.core.held import ZERO_VOLTS, signal_at_setpoint
 from mainspring.core.line import Line
 from mainspring.core.method import Figure, given
 from mainspring.core.procedure.step import Reading, School, Step, StepTable, known
-from mainspring.core.sentence import say
+from mainspring.core.sentence import say, show
 from mainspring.core.signal.calibration import FIVE_POINTS, GROSS, PASS
 from mainspring.core.signal.loop import frequency_of_reference, signal_of_share, value_of_share, volts_of_share
 
@@ -75,7 +76,10 @@ def _place() -> Step:
         right="fits",
         wrong="Both schools agree: never beyond a branch or valve from the tank. Move it, or say why it stays.",
         schools={
-            "near_tank": School("Within 3 m of the tank", "Same straight run; it feels what the tank holds."),
+            "near_tank": School(
+                f"Within {show(practice.sensor.NEAR_TANK)} of the tank",
+                "Same straight run; it feels what the tank holds.",
+            ),
             "after_tank": School("After the tank, before the first branch", "Never between pump and tank."),
         },
         rests_on=(),

@@ -1,20 +1,18 @@
 """First turn: rotation, filling, the step up to full speed, the baseline."""
 
+from mainspring.core import practice
 from mainspring.core.derived import Derived
 from mainspring.core.errors import MainspringError
 from mainspring.core.line import Line
 from mainspring.core.method import Figure, given
 from mainspring.core.procedure.many import seen_one_by_one
 from mainspring.core.procedure.step import Reading, School, Step, StepTable
-from mainspring.core.sentence import say
+from mainspring.core.sentence import say, show
 
 _SWAP = (
     "Power off, lock, wait, measure. Swap two motor leads at the drive, then prove it again. With a bypass, reversing"
     " in the drive would leave the motor running backwards in bypass."
 )
-WASTE_FREQUENCY = 45.0  # Hz; prevents up-thrust on an empty rising main (common practice)
-FILL_PRESSURE = 0.7e5  # Pa, 10 psi, and the time it may take (common practice)
-FILL_TIME = 180.0  # s
 
 
 def turn_steps(line: Line, derived: Derived) -> list[Step]:
@@ -26,17 +24,15 @@ def turn_steps(line: Line, derived: Derived) -> list[Step]:
     if line.value("control.bypass") == "contactor":
         steps.append(_bypass())
     if {"booster", "transfer", "borehole"} & line.traits:
-        steps.append(_fill())
+        steps.append(_fill(line))
     return [*steps, _step_up(line, derived), _baseline()]
 
 
 def _rotation() -> Step:
     return Step(
         "turn.rotation",
-        "Rotation at 6 Hz",
-        say(
-            "Local control, jog about {jog}, look at the shaft.", jog=given("jog", 6.0, "frequency", "common practice")
-        ),
+        f"Rotation at {show(practice.safety.JOG)}",
+        say("Local control, jog about {jog}, look at the shaft.", jog=practice.safety.JOG),
         "A pump running backwards still makes some pressure and fools the gauge.",
         "choice",
         danger="The machine is about to turn. People, tools and sleeves clear of the coupling; stop button in reach.",
@@ -65,7 +61,7 @@ def _waste() -> Step:
         "Pump to waste until clear",
         say(
             "Outlet open to waste, about {f}. Stay with it until the water runs clear.",
-            f=given("waste", WASTE_FREQUENCY, "frequency", "common practice: below full speed on an empty rising main"),
+            f=practice.pump.WASTE_FREQUENCY,
         ),
         "Sand kills pump and valves; an empty rising main lets the pump lift off its thrust bearing.",
         "choice",
@@ -114,21 +110,22 @@ def _bypass() -> Step:
     )
 
 
-def _fill() -> Step:
+def _fill(line: Line) -> Step:
+    pressure, time = line.own(practice.pump.FILL_PRESSURE), line.own(practice.pump.FILL_TIME)
     return Step(
         "turn.fill",
         "Fill the line",
         say(
             "Far valves open to let the air out, run slowly. {p} must come within {t}; if not, stop.",
-            p=given("fill_pressure", FILL_PRESSURE, "pressure", "common practice"),
-            t=given("fill_time", FILL_TIME, "time", "common practice"),
+            p=pressure,
+            t=time,
         ),
         "Water that rushes into an empty line hammers where it stops.",
         "readings",
         danger="Water hammer. Potable water: flush and take samples by the local rule before anybody drinks.",
         readings=(
-            Reading("pressure", "Pressure reached", "pressure", low=FILL_PRESSURE),
-            Reading("time", "Time it took", "time", low=0.0, high=FILL_TIME + 0.5),
+            Reading("pressure", "Pressure reached", "pressure", low=float(pressure)),
+            Reading("time", "Time it took", "time", low=0.0, high=float(time) + 0.5),
         ),
         wrong="Stop. Suction shut, pump not primed, a valve open, a burst: find it before the next try.",
         after=("turn.rotation",),

@@ -1,5 +1,6 @@
 """Region, reset and application: what is set first, since it changes other defaults."""
 
+from mainspring.core import practice
 from mainspring.core.derived import Derived
 from mainspring.core.line import Line
 from mainspring.core.line.applications import APPLICATIONS
@@ -16,13 +17,19 @@ YES_NO = {"yes": "Yes", "no": "No"}
 )
 def base_standard(line: Line, derived: Derived) -> Planned:
     """50 or 60 Hz, from the supply."""
-    return fixed("50" if line.supply.frequency < 55 else "60", "From the supply; set first, it changes other defaults.")
+    return fixed(
+        "50" if line.supply.frequency < practice.supply.BETWEEN_REGIONS else "60",
+        "From the supply; set first, it changes other defaults.",
+    )
 
 
 @setting("region.power_unit", "Power unit", choices={"kW": "kW", "hp": "hp"}, wrong="Power typed in the wrong unit.")
 def power_unit(line: Line, derived: Derived) -> Planned:
     """kW or hp, by the region."""
-    return fixed("kW" if line.supply.frequency < 55 else "hp", "By the region; check against the motor's plate.")
+    return fixed(
+        "kW" if line.supply.frequency < practice.supply.BETWEEN_REGIONS else "hp",
+        "By the region; check against the motor's plate.",
+    )
 
 
 @setting("region.clock", "Date and time", choices={"set": "Set", "not_set": "Not set"}, wrong="Faults cannot be dated.")

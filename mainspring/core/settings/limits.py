@@ -1,5 +1,6 @@
 """Current, speed, ramps, start and stop."""
 
+from mainspring.core import practice
 from mainspring.core.derived import Derived
 from mainspring.core.limits import (
     Reason,
@@ -11,7 +12,7 @@ from mainspring.core.limits import (
 )
 from mainspring.core.line import Line
 from mainspring.core.method import DERIVED, Source, given
-from mainspring.core.sentence import say
+from mainspring.core.sentence import say, show
 from mainspring.core.settings.setting import Planned, fixed, setting
 
 
@@ -55,7 +56,8 @@ def maximum_speed(line: Line, derived: Derived) -> Planned:
 
 def _skip_band(number: int) -> None:
     def plan(line: Line, derived: Derived) -> Planned:
-        return fixed("none", "None until a resonance is found on the step-up: then 2 Hz either side of it.")
+        half = show(practice.loop.SKIP_HALF)
+        return fixed("none", f"None until a resonance is found on the step-up: then {half} either side of it.")
 
     choices = {"none": "None found", "set": "Set as found"}
     setting(f"limits.skip_band_{number}", f"Skip band {number}", choices=choices, wrong="Shaking.")(plan)
@@ -105,10 +107,14 @@ def ramp_down(line: Line, derived: Derived) -> Planned:
     only=("submersible",),
 )
 def initial_ramp(line: Line, derived: Derived) -> Planned:
-    """One second to 30 Hz."""
+    """Fast through what the thrust bearing does not stand."""
     return Planned(
-        given("initial_ramp", 1.0, "time", "at most 1 s to 30 Hz, common practice"),
-        say("The thrust bearing has no film below 30 Hz: through it in at most 1 s, up and down."),
+        practice.pump.INITIAL_RAMP,
+        say(
+            "The thrust bearing has no film below {low}: through it in at most {time}, up and down.",
+            low=given("practice_minimum", line.application.lowest, "frequency", line.application.lowest_why),
+            time=practice.pump.INITIAL_RAMP,
+        ),
     )
 
 

@@ -1,11 +1,12 @@
 """Reference, feedback, controller and rest at no demand."""
 
+from mainspring.core import practice
 from mainspring.core.benches.process import gains_from_model
 from mainspring.core.derived import Derived
 from mainspring.core.held import action_words, rises_with_speed
 from mainspring.core.line import Line
 from mainspring.core.line.applications import HELD
-from mainspring.core.method import COMMON_PRACTICE, DERIVED, Figure, Source, as_figure, given
+from mainspring.core.method import COMMON_PRACTICE, DERIVED, Figure, Source, as_figure
 from mainspring.core.sentence import say
 from mainspring.core.settings.setting import Planned, fixed, plate, setting
 
@@ -130,7 +131,6 @@ def action(line: Line, derived: Derived) -> Planned:
     return fixed("falls_faster" if rises else "rises_faster", f"{action_words(line)}: more speed {moves} it.", DERIVED)
 
 
-_SLOW = {"duct": 15.0, "differential": 10.0, "level": 120.0, "temperature": 180.0, "flow": 5.0}  # s, common practice
 _SIMC = Source(
     "Skogestad, J. Process Control 13 (2003)", "SIMC rule on the model of this line, from memory", "handbook"
 )
@@ -142,7 +142,7 @@ def gain(line: Line, derived: Derived) -> Planned:
     if line.control.has("gain"):
         return Planned(line.control.gain, say("As tried on the loop bench."), DERIVED)
     if "rests" not in line.traits:
-        start = given("starting_gain", 0.5, "ratio", "to begin with, halve it when it hunts")
+        start = line.own(practice.loop.STARTING_GAIN)
         return Planned(start, say("To begin with: change one thing at a time, from a step test."), COMMON_PRACTICE)
     gains = gains_from_model(line, derived)
     return Planned(as_figure(gains.gain), say("From the model of this line, closed loop three dead times."), _SIMC)
@@ -154,41 +154,54 @@ def integral_time(line: Line, derived: Derived) -> Planned:
     if line.control.has("integral_time"):
         return Planned(line.control.integral_time, say("As tried on the loop bench."), DERIVED)
     if "rests" not in line.traits:
-        seconds = _SLOW[held.id] if (held := line.held) is not None and held.id in _SLOW else 20.0
-        start = given("starting_integral_time", seconds, "time", "to begin with, by how slow the plant is")
+        known = practice.loop.INTEGRAL_TIME
+        start = known.get(line.held.id if line.held else "other", known["other"])
         return Planned(start, say("To begin with, by how slow the plant is; then from a step test."), COMMON_PRACTICE)
     gains = gains_from_model(line, derived)
     return Planned(as_figure(gains.integral_time), say("From the model of this line."), _SIMC)
 
 
-def _entered_or(line: Line, name: str, derived: Figure, why: str) -> Planned:
+def _entered_or(line: Line, name: str, derived: Figure, why: str, **figures: Figure) -> Planned:
     if line.control.has(name):
         return Planned(getattr(line.control, name), say("As tried on the loop bench, or found by hand."), DERIVED)
-    return Planned(derived, say(why, hold=derived) if "{hold}" in why else say(why), COMMON_PRACTICE)
+    return Planned(derived, say(why, **figures), COMMON_PRACTICE)
 
 
 @setting("pid.output_low", "Controller low limit", dimension="frequency", wrong="Does not sleep.", only=_RESTS)
 def output_low(line: Line, derived: Derived) -> Planned:
-    """Hold frequency and one hertz."""
-    return _entered_or(line, "low_limit", derived.low_limit, "1 Hz above the frequency that holds at no demand.")
+    """Above the hold frequency."""
+    return _entered_or(
+        line,
+        "low_limit",
+        derived.low_limit,
+        "{above} above the frequency that holds at no demand.",
+        above=line.own(practice.loop.LOW_LIMIT_ABOVE),
+    )
 
 
 @setting("sleep.frequency", "Sleep below", dimension="frequency", wrong="Never sleeps, or too soon.", only=_RESTS)
 def sleep_below(line: Line, derived: Derived) -> Planned:
-    """Low limit and half a hertz."""
-    return _entered_or(line, "sleep_below", derived.sleep_below, "0.5 Hz above the low limit.")
+    """Above the low limit."""
+    return _entered_or(
+        line,
+        "sleep_below",
+        derived.sleep_below,
+        "{above} above the low limit.",
+        above=line.own(practice.loop.SLEEP_ABOVE),
+    )
 
 
 @setting("sleep.delay", "Sleep delay", dimension="time", wrong="Short cycles.", only=_RESTS)
 def sleep_delay(line: Line, derived: Derived) -> Planned:
-    """Twenty seconds."""
-    return _entered_or(line, "sleep_delay", given("sleep_delay", 20.0, "time", "common practice"), "20 s is usual.")
+    """As the house has it."""
+    usual = line.own(practice.loop.SLEEP_DELAY)
+    return _entered_or(line, "sleep_delay", usual, "{usual} is usual.", usual=usual)
 
 
 @setting("sleep.boost", "Boost before sleep", dimension="pressure", wrong="Wakes on leaks.", only=_RESTS)
 def boost(line: Line, derived: Derived) -> Planned:
-    """Three psi."""
-    usual = given("boost", 20_684.27, "pressure", "3 psi, common practice")
+    """As the house has it."""
+    usual = line.own(practice.loop.BOOST)
     return _entered_or(line, "boost", usual, "Fills the tank so that a small leak does not wake it.")
 
 

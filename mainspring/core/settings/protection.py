@@ -1,9 +1,10 @@
 """Protections, restart and relays."""
 
+from mainspring.core import practice
 from mainspring.core.derived import FULL_SPEED, Derived
 from mainspring.core.hydraulics.power import no_flow_power
 from mainspring.core.line import Line
-from mainspring.core.method import COMMON_PRACTICE, DERIVED, given
+from mainspring.core.method import COMMON_PRACTICE, DERIVED, Figure, given
 from mainspring.core.ratios import share_of
 from mainspring.core.sentence import say
 from mainspring.core.settings.setting import Planned, fixed, setting
@@ -19,10 +20,11 @@ ON_OFF = {"on": "On", "off": "Off"}
     only=("pump",),
 )
 def underload(line: Line, derived: Derived) -> Planned:
-    """Eighty percent of the power against a shut valve at full speed; a fixed threshold is right only near there."""
+    """A share of the power against a shut valve at full speed; a fixed threshold is right only near there."""
     shut = no_flow_power(derived.pump.curve.c0, FULL_SPEED, derived.machine.best_flow, line.machine.best_efficiency)
     share = share_of(shut, line.motor.rated_power)
-    threshold = given("dry_run_threshold", 0.8 * share, "percent", "0.8 × the no-flow power at full speed")
+    part = line.own(practice.pump.DRY_RUN_SHARE)
+    threshold = given("dry_run_threshold", part * share, "percent", f"{part:g} × the no-flow power at full speed")
     return Planned(
         threshold,
         say(
@@ -36,10 +38,9 @@ def underload(line: Line, derived: Derived) -> Planned:
 
 @setting("protection.dry_run_restart", "Restart after dry run", dimension="time", wrong="Burnt seal.", only=("pump",))
 def dry_run_restart(line: Line, derived: Derived) -> Planned:
-    """Ten minutes."""
-    return Planned(
-        given("dry_run_restart", 600.0, "time", "common practice"), say("10 min, so that the source recovers.")
-    )
+    """So that the source recovers."""
+    usual = line.own(practice.pump.DRY_RUN_RESTART)
+    return Planned(usual, say("{usual}, so that the source recovers.", usual=usual))
 
 
 @setting(
@@ -50,8 +51,9 @@ def dry_run_restart(line: Line, derived: Derived) -> Planned:
     only=("pump",),
 )
 def dry_run_tries(line: Line, derived: Derived) -> Planned:
-    """Five."""
-    return Planned(given("dry_run_tries", 5.0, "count", "5 in 60 min, common practice"), say("5 in 60 min."))
+    """A few in an hour."""
+    usual = line.own(practice.pump.DRY_RUN_TRIES)
+    return Planned(usual, say("{usual} in 60 min.", usual=usual))
 
 
 @setting(
@@ -78,18 +80,29 @@ def broken_belt(line: Line, derived: Derived) -> Planned:
     return fixed("off", "Direct on the shaft: there is no belt.")
 
 
-def _line_fill(id: str, label: str, dimension: str, value: float, words: str) -> None:
+def _line_fill(id: str, label: str, dimension: str, value: Figure, words: str) -> None:
     def plan(line: Line, derived: Derived) -> Planned:
-        return Planned(given(id, value, dimension, "common practice"), say(words))
+        usual = line.own(value)
+        return Planned(usual, say(words, usual=usual))
 
     only = ("submersible", "transfer")
     setting(f"protection.{id}", label, dimension=dimension, wrong="Hammer at first start.", only=only)(plan)
 
 
 _line_fill(
-    "line_fill_pressure", "Line fill, pressure to reach", "pressure", 0.7e5, "0.7 bar (10 psi) shows a full line."
+    "line_fill_pressure",
+    "Line fill, pressure to reach",
+    "pressure",
+    practice.pump.FILL_PRESSURE,
+    "{usual} shows a full line.",
 )
-_line_fill("line_fill_time", "Line fill, time allowed", "time", 180.0, "Within 3 min, or stop: a burst or an open end.")
+_line_fill(
+    "line_fill_time",
+    "Line fill, time allowed",
+    "time",
+    practice.pump.FILL_TIME,
+    "Within {usual}, or stop: a burst or an open end.",
+)
 
 
 def _level_setting(id: str, label: str, path: str, why: str) -> None:
@@ -106,10 +119,8 @@ _level_setting("high_level", "High-level alarm", "system.high_level", "Starts th
 
 @setting("level.stop_delay", "Stop delay", dimension="time", wrong="Cycling.", only=("wet_well",))
 def stop_delay(line: Line, derived: Derived) -> Planned:
-    """Two seconds."""
-    return Planned(
-        given("stop_delay", 2.0, "time", "one example, common practice"), say("A short delay against waves.")
-    )
+    """Against waves."""
+    return Planned(line.own(practice.loop.STOP_DELAY), say("A short delay against waves."))
 
 
 @setting(
@@ -159,9 +170,9 @@ def interlock(line: Line, derived: Derived) -> Planned:
 
 @setting("retry.count", "Automatic restarts", dimension="count", wrong="Starts by itself.")
 def retry_count(line: Line, derived: Derived) -> Planned:
-    """At most five."""
+    """A few, and at most five."""
     return Planned(
-        given("retries", 3.0, "count", "up to 5, common practice"),
+        line.own(practice.loop.RETRIES),
         say("Never after overcurrent or earth fault. It starts by itself: put the warning on the machine."),
     )
 

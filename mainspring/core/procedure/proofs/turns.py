@@ -5,6 +5,7 @@ from dataclasses import replace
 from typing import Any
 
 from mainspring.core.errors import BadEntry
+from mainspring.core.practice.pump import DIRECTIONS_APART
 from mainspring.core.procedure.evidence import Evidence
 from mainspring.core.procedure.proofs.kind import (
     Answer,
@@ -18,9 +19,7 @@ from mainspring.core.procedure.proofs.kind import (
 )
 from mainspring.core.procedure.rules import Rules
 from mainspring.core.procedure.step import Step
-from mainspring.core.sentence import in_sentence
-
-APART = 0.05  # directions closer than this tell nothing (common practice)
+from mainspring.core.sentence import in_sentence, show
 
 
 class Turns(Proof):
@@ -35,7 +34,11 @@ class Turns(Proof):
             raise BadEntry("direction left", left, ", ".join(rules.choices))
         better = better_turn(values)
         if better is None:
-            raise BadEntry("the two directions", "the same", "readings that differ by more than 5 %: read both again")
+            raise BadEntry(
+                "the two directions",
+                "the same",
+                f"readings that differ by more than {show(DIRECTIONS_APART)}: read both again",
+            )
         return replace(made, data={**values, "choice": left, "better": better}, passed=left == better)
 
     def told(self, evidence: Evidence, step: Step) -> Told:
@@ -53,13 +56,13 @@ class Turns(Proof):
 def better_turn(values: Mapping[str, float]) -> str | None:
     """The direction of rotation that delivers more: by flow where both were read, else by pressure.
 
-    None when they are within 5 %. More flow at the same opening is more pressure too; a centrifugal pump running
-    backwards still gives some of both (common practice).
+    None when they are too near to each other. More flow at the same opening is more pressure too; a centrifugal
+    pump running backwards still gives some of both (common practice).
     """
     for name in ("flow", "pressure"):
         first, second = values.get(f"first_{name}"), values.get(f"second_{name}")
         if first is None or second is None:
             continue
-        if abs(first - second) > APART * max(abs(first), abs(second)):
+        if abs(first - second) > DIRECTIONS_APART * max(abs(first), abs(second)):
             return "first" if first > second else "second"
     return None

@@ -1,0 +1,26 @@
+"""What the trade goes by at the controller, at rest and at restarts."""
+
+from mainspring.core.practice.value import practice
+
+WAKE_DROP = practice("house_wake_drop", 0.08, "percent", "Wake drop, share of the sensor's range", own=(0.01, 0.3))
+BOOST = practice("house_boost", 20_684.27, "pressure", "Boost before sleep", own=(0.0, 1e5))
+SLEEP_DELAY = practice("house_sleep_delay", 20.0, "time", "Sleep delay", own=(1.0, 600.0))
+LOW_LIMIT_ABOVE = practice("low_limit_above", 1.0, "frequency", "Low limit above the hold frequency", own=(0.2, 5.0))
+SLEEP_ABOVE = practice("sleep_above", 0.5, "frequency", "Sleep frequency above the low limit", own=(0.1, 3.0))
+STARTING_GAIN = practice("starting_gain", 0.5, "ratio", "Gain to begin with", own=(0.05, 20.0))
+INTEGRAL_TIME = {  # to begin with, by how slow the plant is
+    held: practice(f"integral_time_{held}", seconds, "time", f"Integral time to begin with, {held}")
+    for held, seconds in (
+        ("duct", 15.0),
+        ("differential", 10.0),
+        ("level", 120.0),
+        ("temperature", 180.0),
+        ("flow", 5.0),
+        ("other", 20.0),
+    )
+}
+DEAD_TIME = practice("dead_time", 0.5, "time", "Dead time of a drive's input filter and sampling")
+TIME_CONSTANT = practice("least_time_constant", 1.0, "time", "Time constant of ramp and inertia, least")
+STOP_DELAY = practice("house_stop_delay", 2.0, "time", "Stop delay against waves", own=(0.0, 60.0))
+RETRIES = practice("house_retries", 3.0, "count", "Restarts by itself", own=(0.0, 5.0))
+SKIP_HALF = practice("skip_half", 2.0, "frequency", "Skipped either side of a resonance")
