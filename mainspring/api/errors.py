@@ -14,7 +14,7 @@ from mainspring.core.procedure import Held
 from mainspring.service.errors import BadRecord, InUse, KeptBetween, SetBetween, UnknownFigure
 from mainspring.service.views import ProblemView, problem_view
 from mainspring.store.database import StoreUnavailable
-from mainspring.store.repository import Conflict, IdTaken, NotFound, Overtaken
+from mainspring.store.repository import Conflict, IdTaken, NotFound, Overtaken, SiteConflict
 
 MEDIA = "application/problem+json"
 
@@ -74,6 +74,12 @@ def install(app: FastAPI) -> None:
     def conflict(_: Request, error: Conflict) -> JSONResponse:
         kept = error.current
         current = {"revision": kept.revision, "tag": kept.tag, "title": kept.title, "record": kept.record}
+        return problem_response(409, "Somebody else saved in between", str(error), current=current)
+
+    @app.exception_handler(SiteConflict)
+    def site_conflict(_: Request, error: SiteConflict) -> JSONResponse:
+        kept = error.current
+        current = {"revision": kept.revision, "name": kept.name, "units": kept.units, "entries": kept.entries}
         return problem_response(409, "Somebody else saved in between", str(error), current=current)
 
     @app.exception_handler(KeptBetween)

@@ -67,6 +67,16 @@ class NewSite(Body):
     by: By
 
 
+class SavedSite(Body):
+    """A changed site, and the revision that it was changed from."""
+
+    revision: int
+    name: str
+    units: Units = "si"
+    entries: Entries = {}
+    by: By
+
+
 class NewLine(Body):
     """A line to be made; the client makes the id."""
 

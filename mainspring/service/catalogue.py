@@ -54,6 +54,7 @@ class FieldView(BaseModel):
     provenance: str
     dimension: str | None = None
     twin: str = ""
+    usual: float | None = None
     choices: dict[str, str] = {}
     columns: list[ColumnView] = []
     when: list[str] = []
@@ -145,6 +146,7 @@ def _field(field: Field) -> FieldView:
         provenance=field.provenance,
         dimension=field.dimension if isinstance(field, Quantity) else None,
         twin=field.twin if isinstance(field, Quantity) else "",
+        usual=field.usual if isinstance(field, Quantity) else None,
         choices=field.choices if isinstance(field, (Choice, Flags)) else {},
         when=list(field.when),
         more=field.more,

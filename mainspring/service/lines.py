@@ -22,6 +22,7 @@ from mainspring.service.views import (
     JointView,
     Ledger,
     LineView,
+    SiteView,
     StageView,
     StationView,
     StripView,
@@ -80,6 +81,30 @@ class Lines:
         made: KeptSite = until_settled(self.lines, lambda: repository.create_site(site_id, name, units, kept, by))
         return made
 
+    def site(self, site_id: str) -> KeptSite:
+        """One site."""
+        found: KeptSite = self.lines.transact(lambda: repository.site(site_id))
+        return found
+
+    def save_site(
+        self, site_id: str, revision: int, name: str, units: str, entries: dict[str, Any], by: str
+    ) -> KeptSite:
+        """Keep a changed site; SiteConflict when somebody else saved in between. The same save again is harmless."""
+        name, by = check_name("name", name), check_who(by)
+        kept = check_site_entries(entries)
+
+        def write() -> KeptSite:
+            before = repository.site(site_id)
+            if (before.name, before.units, before.entries) == (name, units, kept):
+                return before
+            if before.revision != revision:
+                raise repository.SiteConflict(before)
+            repository.save_site(before, replace(before, name=name, units=units, entries=kept), by)
+            return repository.site(site_id)
+
+        made: KeptSite = self.lines.transact(write)
+        return made
+
     def history(self, line_id: str) -> list[repository.KeptEvent]:
         """What happened on a line, newest first, steps and settings by their names."""
         opened = self.lines.open(line_id)
@@ -111,6 +136,12 @@ def make_line(line_id: str, site_id: str, tag: str, title: str, data: dict[str, 
     if made and any(shares(data)):
         repository.touch_site(site_id)
     return made
+
+
+def site_view(site: KeptSite) -> SiteView:
+    """A site for the screen."""
+    entries = {name: EntryView(**entry) for name, entry in site.entries.items()}
+    return SiteView(id=site.id, name=site.name, units=site.units, revision=site.revision, entries=entries)
 
 
 def stages_view(progress: Progress) -> list[StageView]:

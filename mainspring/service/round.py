@@ -35,9 +35,10 @@ class Round:
             return repository.sites(), repository.summaries()
 
         sites, lines = self.lines.transact(read)
+        seqs = {site.id: site.seq for site in sites}
         by_site: dict[str, list[RoundLine]] = {site.id: [] for site in sites}
         for kept in lines:
-            by_site[kept.site_id].append(_round_line(kept, self._summary(kept)))
+            by_site[kept.site_id].append(_round_line(kept, self._summary(kept, seqs[kept.site_id])))
         return RoundView(
             stages=STAGES,
             sites=[
@@ -53,9 +54,9 @@ class Round:
             ],
         )
 
-    def _summary(self, kept: Summary) -> dict[str, Any]:
-        """What is kept of a line, or made anew where an older version of the application kept it."""
-        if kept.summary.get("version") == SUMMARY_VERSION:
+    def _summary(self, kept: Summary, site_seq: int) -> dict[str, Any]:
+        """What is kept of a line, or made anew where its site has changed or an older application kept it."""
+        if kept.summary.get("version") == SUMMARY_VERSION and kept.summary.get("site") == site_seq:
             return kept.summary
         opened = self.lines.open(kept.id)
         summary = summary_of(opened)

@@ -5,7 +5,7 @@ from typing import Any
 from mainspring.core.sentence import in_sentence
 from mainspring.service.opened import Opened
 
-SUMMARY_VERSION = 3
+SUMMARY_VERSION = 4
 
 
 def summary_of(opened: Opened) -> dict[str, Any]:
@@ -23,6 +23,7 @@ def summary_of(opened: Opened) -> dict[str, Any]:
     flow = ("machine.air_flow", "air_flow") if "fan" in line.traits else ("machine.duty_flow", "flow")
     return {
         "version": SUMMARY_VERSION,
+        "site": opened.head.site_seq,
         "states": opened.progress.states,
         "words": opened.progress.words,
         "severity": severity,

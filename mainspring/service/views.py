@@ -179,6 +179,16 @@ class RoundLine(BaseModel):
     updated_at: datetime
 
 
+class SiteView(BaseModel):
+    """A site and what its lines share."""
+
+    id: str
+    name: str
+    units: str
+    revision: int
+    entries: dict[str, EntryView]
+
+
 class RoundSite(BaseModel):
     """A site with its lines."""
 

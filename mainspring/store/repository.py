@@ -30,6 +30,14 @@ class Conflict(RuntimeError):
         super().__init__(f"{current.tag} was changed by somebody else (revision {current.revision})")
 
 
+class SiteConflict(RuntimeError):
+    """Somebody saved another version of the site in between; `current` is theirs."""
+
+    def __init__(self, current: "KeptSite") -> None:
+        self.current = current
+        super().__init__(f"{current.name} was changed by somebody else (revision {current.revision})")
+
+
 class IdTaken(ValueError):
     """The id belongs to something else; the text says to what."""
 
@@ -186,6 +194,18 @@ def create_site(site_id: str, name: str, units: str, entries: dict[str, Any], wh
     if (found.name, found.units, found.entries) != (name, units, entries):
         raise IdTaken(f"this id belongs to the site {found.name}; nothing was kept")
     return _site(found)
+
+
+def save_site(before: KeptSite, after: KeptSite, who: str) -> None:
+    """Keep a changed site, and count it as a change of each of its lines. Raises SiteConflict."""
+    changed = Site.update(
+        name=after.name, units=after.units, entries=after.entries, revision=Site.revision + 1, seq=Site.seq + 1
+    ).where((Site.id == before.id) & (Site.revision == before.revision))
+    if not changed.execute():
+        raise SiteConflict(site(before.id))
+    DriveLine.update(seq=DriveLine.seq + 1).where(DriveLine.site == before.id).execute()
+    was, now_is = ({"name": s.name, "units": s.units, "entries": s.entries} for s in (before, after))
+    _log([_event(who, "site changed", site=before.id, subject=after.name, before=was, after=now_is)])
 
 
 def touch_site(site_id: str) -> None:

@@ -109,6 +109,7 @@ def requests(draw: st.DrawFn) -> tuple[str, str, Any]:
         ("POST", "/api/trips", {**draft, "kind": draw(st.just("overcurrent") | odd_text), "frequency": draw(odd)}),
         ("POST", "/api/curves", draft),
         ("POST", "/api/sites", {"id": key, "name": draw(odd), "entries": draw(odd), "by": by}),
+        ("PUT", f"/api/sites/{key}", {"revision": 1, "name": draw(odd), "entries": draw(odd), "by": by}),
         ("POST", "/api/methods/pump_shaft_power", {"inputs": draw(odd)}),
     ]
     return draw(st.sampled_from(options))

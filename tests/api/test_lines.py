@@ -256,3 +256,47 @@ def test_the_front_ends_types_are_those_of_this_schema() -> None:
         check=True,
     )
     assert done.stdout.strip() == kept.strip(), "run: ./start --prepare, and commit web/src/lib/api/schema.d.ts"
+
+
+# sites
+
+
+def test_a_site_is_changed_and_its_lines_follow(client: TestClient, new_line: Line, site_id: str) -> None:
+    line = f"/api/lines/{new_line['id']}"
+    before = client.get(line).json()
+    entries = {"lead_plain": {"value": 60.0}, "energy_price": {"value": 0.2 / 3.6e6}}
+    body = {"revision": 1, "name": "North works", "units": "us", "entries": entries, "by": "Ana"}
+    saved = client.put(f"/api/sites/{site_id}", json=body)
+    assert saved.status_code == 200, saved.text
+    assert client.get(f"/api/sites/{site_id}").json() == saved.json()
+    after = client.get(line).json()
+    assert (after["site_name"], after["site_units"]) == ("North works", "us")
+    assert after["record"]["site"]["lead_plain"]["value"] == 60.0
+    assert after["seq"] > before["seq"]  # those who look at the line are told
+    again = client.put(f"/api/sites/{site_id}", json=body)
+    assert (again.status_code, again.json()["revision"]) == (200, 2)  # the answer was lost: sent again
+    other = client.put(f"/api/sites/{site_id}", json={**body, "name": "South works", "by": "Ben"})
+    assert other.status_code == 409
+    assert other.json()["current"]["name"] == "North works"
+    wrong = {**body, "revision": 2, "entries": {"lead_plain": {"value": 400.0}}}
+    refused = client.put(f"/api/sites/{site_id}", json=wrong)
+    assert refused.status_code == 422
+    assert "up to 150" in refused.text
+    assert client.put(f"/api/sites/{uuid.uuid4()}", json=body).status_code == 404
+
+
+def test_the_round_says_what_a_changed_site_makes_of_its_lines(
+    client: TestClient, new_line: Line, site_id: str
+) -> None:
+    record = own(new_line)
+    record["drive"] = {**record["drive"], "lead_length": {"value": 45.0}, "output_filter": {"value": "none"}}
+    put(client, new_line, record=record)
+
+    def shown() -> str:
+        sites = client.get("/api/round").json()["sites"]
+        return next(str(x["headline"]) for s in sites if s["id"] == site_id for x in s["lines"])
+
+    assert shown() == "Motor lead needs a filter"
+    body = {"revision": 1, "name": "Test site", "units": "si", "entries": {"lead_plain": {"value": 60.0}}, "by": "Ana"}
+    assert client.put(f"/api/sites/{site_id}", json=body).status_code == 200
+    assert shown() != "Motor lead needs a filter"

@@ -7,18 +7,11 @@ from mainspring.api import schemas
 from mainspring.api.routes import JSON, READS, WRITES, Id, as_it_stands, of_line, problems
 from mainspring.core.diagnosis import Moment
 from mainspring.service import bench, curves, trip
-from mainspring.service.lines import line_json
+from mainspring.service.lines import line_json, site_view
 from mainspring.service.opened import Opened
 from mainspring.service.service import Service
 from mainspring.service.story import StoryView
-from mainspring.service.views import AssessmentView, LineView, RoundView, WorkingView
-
-
-class SiteCreated(BaseModel):
-    """A site made."""
-
-    id: str
-    name: str
+from mainspring.service.views import AssessmentView, LineView, RoundView, SiteView, WorkingView
 
 
 class EventOut(BaseModel):
@@ -39,10 +32,18 @@ def routes(service: Service) -> APIRouter:
         return as_it_stands(request, service.round.mark(), service.round.json)
 
     @router.post("/sites", status_code=201, responses=problems(409))
-    def create_site(body: schemas.NewSite) -> SiteCreated:
+    def create_site(body: schemas.NewSite) -> SiteView:
         entries = schemas.plain_entries(body.entries)
-        kept = service.lines.create_site(str(body.id), body.name, body.units, entries, body.by)
-        return SiteCreated(id=kept.id, name=kept.name)
+        return site_view(service.lines.create_site(str(body.id), body.name, body.units, entries, body.by))
+
+    @router.get("/sites/{site_id}", responses=READS)
+    def get_site(site_id: Id) -> SiteView:
+        return site_view(service.lines.site(site_id))
+
+    @router.put("/sites/{site_id}", responses=WRITES)
+    def save_site(site_id: Id, body: schemas.SavedSite) -> SiteView:
+        entries = schemas.plain_entries(body.entries)
+        return site_view(service.lines.save_site(site_id, body.revision, body.name, body.units, entries, body.by))
 
     @router.post("/lines", status_code=201, response_model=LineView, responses=WRITES)
     def create_line(body: schemas.NewLine) -> Response:

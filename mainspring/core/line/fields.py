@@ -87,10 +87,12 @@ class Quantity(Field):
         when: tuple[str, ...] = (),
         more: bool = False,
         twin: str = "",
+        usual: float | None = None,
     ) -> None:
         super().__init__(label, tab=tab, help=help, provenance=provenance, when=when, more=more)
         self.dimension, self.above, self.atleast, self.upto = dimension, above, atleast, upto
         self.twin = twin  # unit shown beside the value, kW beside hp
+        self.usual = usual  # what holds while nothing is entered
 
     def __get__(self, station: "Group | None", owner: type | None = None) -> Figure:
         if station is None:

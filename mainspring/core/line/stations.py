@@ -6,7 +6,6 @@ from mainspring.core import practice
 from mainspring.core.line.applications import APPLICATIONS, HELD
 from mainspring.core.line.fields import Choice, Column, Field, Flags, Group, Points, Quantity, Text
 from mainspring.core.practice import PRACTICE
-from mainspring.core.quantity import DIMENSIONS
 from mainspring.core.sentence import show
 
 PLATE = "From the plate"
@@ -73,15 +72,18 @@ class Site(Group):
     emission_factor = Quantity("emission", "Emission factor", atleast=0, upto=3 / 3.6e6, help="With year and source.")
 
 
+OWN_PRACTICE = "Own practice"
+
+
 def _own_values() -> None:
     """A field of the site for every practice value that people differ on; what is entered goes before the trade's."""
     for value in PRACTICE.values():
         if value.own is not None:
             low, high = value.own
-            usual = f"The trade's: {DIMENSIONS[value.dimension].show(float(value.figure))}."
             field = Quantity(
-                value.dimension, value.label, atleast=low, upto=high, tab="Own practice", help=usual, more=True
-            )
+                value.dimension, value.label, atleast=low, upto=high, tab=OWN_PRACTICE, help=str(value.source),
+                more=True, usual=float(value.figure),
+            )  # fmt: skip
             setattr(Site, value.id, field)
             field.__set_name__(Site, value.id)
 

@@ -6,7 +6,9 @@ from mainspring.core.practice.value import band, practice
 _HI = Source("ANSI/HI 9.6.3", "preferred operating region, from memory", "standard")
 
 BEST_FLOW = band("best_flow", 0.70, 1.20, "percent", "Flow over the best flow", source=_HI)
-BEST_FLOW_FAST = band("best_flow_fast", 0.80, 1.15, "percent", "The same at high specific speed", source=_HI)
+BEST_FLOW_FAST = band(
+    "best_flow_fast", 0.80, 1.15, "percent", "Flow over the best flow, high specific speed", source=_HI
+)
 FAST_ABOVE = practice("specific_speed_high", 4500.0, "count", "Specific speed (US) that is high, from", source=_HI)
 SETPOINT_SHORT = practice("setpoint_short", 0.995, "ratio", "Head at duty flow over that of the setpoint, least")
 CONTROL_ROOM = practice("control_room", 0.95, "percent", "Hold frequency over full, most")

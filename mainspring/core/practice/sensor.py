@@ -15,7 +15,7 @@ STANDARD_RANGES = tuple(  # the usual steps of transmitter ranges
     for bar in (1.0, 1.6, 2.5, 4.0, 6.0, 10.0, 16.0, 25.0, 40.0)
 )
 SETPOINT = band("setpoint_share", 0.2, 0.9, "percent", "Setpoint over the sensor's range")
-SETPOINT_USUAL = band("setpoint_usual", 0.5, 0.8, "percent", "The same, usual")
+SETPOINT_USUAL = band("setpoint_usual", 0.5, 0.8, "percent", "Setpoint over the range, usual")
 STEP = practice("input_step", 0.005, "percent", "One step of the input over the setpoint, most")
 BITS = practice("input_bits", 12.0, "count", "Bits of an input, usual of drives")
 OVERPRESSURE = practice("sensor_overpressure", 2.0, "ratio", "Pressure that a transmitter stands over its range")
