@@ -7,6 +7,7 @@
 	import { line as path } from 'd3-shape';
 	import type { Schemas } from '../api/client';
 	import { session } from '../session.svelte';
+	import { ANGLE, letterSpot, WAYS } from './curve-chart';
 	import Sentence from './Sentence.svelte';
 
 	type Point = { flow: number; rise: number };
@@ -32,7 +33,6 @@
 	let svg = $state<SVGSVGElement>();
 	let dragging = $state(false);
 	const M = { top: 22, right: 16, bottom: 30, left: 48 };
-	const ANGLE: Record<string, number> = { hold: 45, lowest: 45, too_little: -45, too_much: -45, rating: 90 };
 
 	const flowUnit = $derived(session.units.unit(curves.flow_dimension, session.system));
 	const riseUnit = $derived(session.units.unit(curves.rise_dimension, session.system));
@@ -70,7 +70,7 @@
 				y(h(Math.max(0, region.rises[n] ?? 0)))
 			]);
 			const name = 'abcdefgh'[i] ?? '';
-			const spot = inside(region.id, points);
+			const spot = letterSpot(region.id, points);
 			return {
 				region,
 				name,
@@ -79,19 +79,6 @@
 			};
 		})
 	);
-
-	/** Where the letter of a region stands: in it, and clear of the others. */
-	function inside(id: string, points: [number, number][]): [number, number] {
-		const xs = points.map((p) => p[0]);
-		const ys = points.map((p) => p[1]);
-		const [left, right] = [Math.min(...xs), Math.max(...xs)];
-		const [high, low] = [Math.min(...ys), Math.max(...ys)];
-		if (id === 'too_little') return [left + (right - left) * 0.3, high + 30];
-		if (id === 'too_much') return [right - (right - left) * 0.16, low - (low - high) * 0.35];
-		if (id === 'rating') return [left + 22, high + 14];
-		if (id === 'lowest') return [left + (right - left) * 0.52, high + 13];
-		return [left + (right - left) * 0.42, low - 16];
-	}
 
 	const duty = $derived(
 		curves.duty_flow && curves.duty_rise
@@ -120,13 +107,7 @@
 	}
 
 	function keys(event: KeyboardEvent): void {
-		const step: Record<string, [number, number]> = {
-			ArrowLeft: [-1, 0],
-			ArrowRight: [1, 0],
-			ArrowUp: [0, -1],
-			ArrowDown: [0, 1]
-		};
-		const way = step[event.key];
+		const way = WAYS[event.key];
 		if (!way || !spot || !drag) return;
 		event.preventDefault();
 		const far = event.shiftKey ? 12 : 3;

@@ -78,7 +78,7 @@
 		<h1>Methods</h1>
 		<span class="say">{methods.length} computations, each with its source</span>
 	</TopBar>
-	<div class="two">
+	<div class="two" data-beside="left" style:--wide="360px" style:--narrow="360px">
 		<nav aria-label="Methods">
 			<input class="field" placeholder="Find a method …" aria-label="Find a method" bind:value={wanted} />
 			{#each found as each, i (each.id)}
@@ -138,11 +138,6 @@
 	h1 {
 		font-size: 17px;
 		font-weight: 650;
-	}
-	.two {
-		display: grid;
-		grid-template-columns: 360px minmax(0, 1fr);
-		min-height: 0;
 	}
 	nav {
 		overflow: auto;

@@ -35,7 +35,7 @@
 		<p class="say">{proof.missing}. It is read in the run sheet, at full speed.</p>
 		<a class="act" href="/line/{line.id}/run">To the run sheet</a>
 	{:else if proof}
-		<div class="two">
+		<div class="two" data-folds style:--wide="340px" style:gap="28px" style:width="100%">
 			<section>
 				<h2>How hard the motor works</h2>
 				<p class="say">One reading at full speed, three estimates. Believe the upper ones first.</p>
@@ -95,12 +95,6 @@
 		align-content: start;
 		gap: 12px;
 		justify-items: start;
-	}
-	.two {
-		display: grid;
-		grid-template-columns: minmax(0, 1fr) 340px;
-		gap: 28px;
-		width: 100%;
 	}
 	.scale {
 		position: relative;
@@ -177,10 +171,5 @@
 	}
 	.problem {
 		color: var(--stop);
-	}
-	@media (max-width: 1000px) {
-		.two {
-			grid-template-columns: minmax(0, 1fr);
-		}
 	}
 </style>

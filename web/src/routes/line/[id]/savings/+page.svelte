@@ -6,6 +6,7 @@
 	import PointsField from '$lib/components/PointsField.svelte';
 	import QuantityField from '$lib/components/QuantityField.svelte';
 	import { openLine } from '$lib/line/context';
+	import LevelTable from '$lib/savings/LevelTable.svelte';
 	import { session } from '$lib/session.svelte';
 
 	const line = openLine();
@@ -32,11 +33,10 @@
 	const price = $derived(site['site']?.['energy_price']?.value);
 	const figures = $derived(savings?.figures ?? {});
 	const most = $derived(Math.max(...(savings?.chains.map((c) => c.taken.value) ?? [1])));
-	const totalHours = $derived(savings?.levels.reduce((sum, l) => sum + l.hours.value, 0) ?? 0);
 </script>
 
 {#if problem}<p class="problem">{problem}</p>{/if}
-<div class="two">
+<div class="two" data-folds style:--wide="336px">
 	<main>
 		{#if savings?.known}
 			<div class="big">
@@ -79,67 +79,7 @@
 			<section class="sheet chains">
 				{#each savings.chains as chain (chain.name)}<EnergyChain {chain} {most} {open} />{/each}
 			</section>
-			<section class="sheet">
-				<table>
-					<thead>
-						<tr>
-							<th>Flow {session.units.symbol(fan ? 'air_flow' : 'flow', session.system)}</th>
-							<th>Hours a year</th>
-							<th>Throttled kW</th>
-							<th>Slowed kW</th>
-							<th>Speed Hz</th>
-							<th>Motor</th>
-							<th>Drive</th>
-							<th>Saved kWh</th>
-							<th>Cube law says</th>
-						</tr>
-					</thead>
-					<tbody>
-						{#each savings.levels as level, i (i)}
-							<tr>
-								<td><Num figure={level.flow} unit={false} {open} /></td>
-								<td><Num figure={level.hours} unit={false} /></td>
-								<td><Num figure={level.throttled_input} unit={false} {open} /></td>
-								<td><Num figure={level.input} unit={false} {open} /></td>
-								<td><Num figure={level.frequency} unit={false} {open} /></td>
-								<td><Num figure={level.motor_efficiency} {open} /></td>
-								<td><Num figure={level.drive_efficiency} {open} /></td>
-								<td class:loss={level.saved.value < 0}
-									><Num figure={level.saved} unit={false} digits={3} {open} /></td
-								>
-								<td class="quiet"><Num figure={level.cube_saved} unit={false} digits={3} {open} /></td>
-							</tr>
-						{/each}
-						<tr class="sum">
-							<td>All</td>
-							<td class="num">{session.units.number(totalHours, 'hours', session.system)}</td>
-							<td
-								>{#if figures['throttled']}<Num figure={figures['throttled']} digits={3} {open} />{/if}</td
-							>
-							<td
-								>{#if figures['slowed']}<Num figure={figures['slowed']} digits={3} {open} />{/if}</td
-							>
-							<td></td><td></td><td></td>
-							<td
-								>{#if figures['saved']}<Num
-										figure={figures['saved']}
-										unit={false}
-										digits={3}
-										{open}
-									/>{/if}</td
-							>
-							<td class="quiet"
-								>{#if figures['cube_saved']}<Num
-										figure={figures['cube_saved']}
-										unit={false}
-										digits={3}
-										{open}
-									/>{/if}</td
-							>
-						</tr>
-					</tbody>
-				</table>
-			</section>
+			<LevelTable {savings} {fan} {open} />
 		{/if}
 	</main>
 	{#if savings?.known}
@@ -206,11 +146,6 @@
 </div>
 
 <style>
-	.two {
-		display: grid;
-		grid-template-columns: minmax(0, 1fr) 336px;
-		min-height: 0;
-	}
 	main {
 		padding: 12px 18px 24px;
 		overflow: auto;
@@ -241,31 +176,6 @@
 	}
 	.sheet {
 		margin-top: 12px;
-	}
-	table {
-		width: 100%;
-		border-collapse: collapse;
-		font-size: 14.5px;
-	}
-	th {
-		font-size: 12.5px;
-		font-weight: 600;
-		color: var(--ink-3);
-		text-align: right;
-		padding: 10px 12px 6px;
-		border-bottom: 1.5px solid var(--ink);
-	}
-	td {
-		text-align: right;
-		padding: 6px 12px;
-		border-bottom: 1px solid var(--rule);
-	}
-	.sum td {
-		font-weight: 650;
-		border: 0;
-	}
-	.quiet {
-		color: var(--ink-3);
 	}
 	.loss {
 		color: var(--stop);
@@ -305,11 +215,5 @@
 	.problem {
 		color: var(--stop);
 		padding: 12px;
-	}
-	@media (max-width: 1000px) {
-		.two {
-			grid-template-columns: minmax(0, 1fr);
-			overflow: auto;
-		}
 	}
 </style>

@@ -63,7 +63,7 @@
 	});
 </script>
 
-<div class="two">
+<div class="two" data-beside="left" style:--wide="260px" style:--narrow="200px">
 	<aside aria-label="What happened">
 		<h2>What the drive says</h2>
 		<div class="kinds" role="radiogroup" aria-label="Class of trip">
@@ -123,11 +123,6 @@
 </div>
 
 <style>
-	.two {
-		display: grid;
-		grid-template-columns: 260px minmax(0, 1fr);
-		min-height: 0;
-	}
 	aside {
 		border-right: 1px solid var(--rule);
 		background: var(--sheet);
@@ -232,10 +227,5 @@
 	.problem {
 		color: var(--stop);
 		font-weight: 600;
-	}
-	@media (max-width: 1000px) {
-		.two {
-			grid-template-columns: 200px minmax(0, 1fr);
-		}
 	}
 </style>

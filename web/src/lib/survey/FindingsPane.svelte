@@ -1,0 +1,80 @@
+<script lang="ts">
+	/** Beside the bench: the plate's photo, the findings here, and the stops elsewhere. */
+	import Finding from '../components/Finding.svelte';
+	import PlatePhoto from '../components/PlatePhoto.svelte';
+	import type { SurveyPage } from './survey-page.svelte';
+
+	let { at }: { at: SurveyPage } = $props();
+
+	const line = $derived(at.line);
+</script>
+
+<aside class="side" aria-label="Findings">
+	{#if at.station !== 'system'}<PlatePhoto
+			station={at.station}
+			name={at.station === 'machine' ? at.name : (at.group?.label ?? '')}
+		/>{/if}
+	<header>
+		<h2>
+			{line.selected.includes('-')
+				? `Joint ${line.selected.replace('-', ' – ')}`
+				: `At the ${(at.group?.label ?? '').toLowerCase()} and its joints`}
+		</h2>
+		<span class="say"
+			>{#each at.counts as [n, word], i (word)}{i ? ', ' : ''}<b
+					data-severity={word}
+					style:color="var(--tone)"
+					>{n} {word === 'unknown' ? 'not known' : word}{word === 'stop' && n > 1 ? 's' : ''}</b
+				>{/each}</span
+		>
+	</header>
+	{#each at.here as finding, i (finding.id)}
+		<Finding
+			{finding}
+			apply={(fix) => line.set(fix.field, fix.value, 'plate')}
+			uphold={(path, why) => line.uphold(path, why)}
+			open={(key) => line.openWorking(key)}
+			current={i === at.finding}
+		/>
+	{:else}
+		<p class="say">Nothing to judge here yet.</p>
+	{/each}
+	{#if at.elsewhere.length}
+		<p class="say other">
+			{at.elsewhere.length}
+			{at.elsewhere.length === 1 ? 'stop' : 'stops'} elsewhere:
+			{#each at.elsewhere as finding, i (finding.id)}{i ? ', ' : ''}<button
+					type="button"
+					onclick={() => (line.selected = finding.place)}>{finding.title.toLowerCase()}</button
+				>{/each}
+		</p>
+	{/if}
+</aside>
+
+<style>
+	.side header {
+		display: flex;
+		align-items: baseline;
+		justify-content: space-between;
+		gap: 14px;
+	}
+	.side {
+		border-left: 1px solid var(--rule);
+		background: var(--sheet);
+		padding: 14px 16px 30px;
+		overflow: auto;
+		position: relative;
+	}
+	.other {
+		padding-top: 12px;
+	}
+	.other button {
+		color: var(--stop);
+		font-weight: 600;
+		text-decoration: underline;
+		background: none;
+		border: 0;
+		padding: 0;
+		cursor: pointer;
+	}
+</style>

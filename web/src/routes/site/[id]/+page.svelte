@@ -1,0 +1,220 @@
+<script lang="ts">
+	/** A site: what its lines share, and the practice of the house where it differs from the trade's. */
+	import { page } from '$app/state';
+	import TopBar from '$lib/components/TopBar.svelte';
+	import { session } from '$lib/session.svelte';
+	import { SitePage } from '$lib/site/site-page.svelte';
+
+	const at = $derived(new SitePage(page.params['id'] ?? ''));
+	$effect(() => void at.load());
+</script>
+
+<svelte:head><title>{at.name ? `${at.name} · ` : ''}Mainspring</title></svelte:head>
+
+<div class="whole">
+	<TopBar>
+		<a class="back" href="/">Round</a>
+		<h1>{at.site?.name ?? 'Site'}</h1>
+	</TopBar>
+	<main>
+		{#if at.site}
+			<form
+				onsubmit={(event) => {
+					event.preventDefault();
+					void at.keep();
+				}}
+			>
+				<header>
+					<h2>What every line here shares</h2>
+					<span class="gap"></span>
+					<button class="act" disabled={!at.changed || at.busy || Object.keys(at.wrong).length > 0}
+						>{at.changed ? 'Keep' : 'Kept'}</button
+					>
+				</header>
+				{#if at.theirs}
+					<section class="conflict" role="alert">
+						<b>Somebody else changed this site in between.</b>
+						<button type="button" class="act" onclick={() => void at.keepMine()}>Keep what I typed</button>
+						<button type="button" class="act" data-quiet onclick={() => at.takeTheirs()}>Take theirs</button>
+					</section>
+				{:else if at.problem}<p class="problem" role="alert">{at.problem}</p>{/if}
+				<section class="sheet facts">
+					<label><span>Name</span><input class="field text" bind:value={at.name} required /></label>
+					<label
+						><span>Units</span>
+						<select class="field" bind:value={at.units}>
+							<option value="si">SI</option>
+							<option value="us">US</option>
+						</select></label
+					>
+					{#each at.facts as field (field.name)}
+						<label
+							><span
+								>{field.label}{#if field.help}<small>{field.help}</small>{/if}</span
+							>
+							<span class="entry"
+								><input
+									class="field"
+									autocomplete="off"
+									inputmode={field.kind === 'quantity' ? 'decimal' : 'text'}
+									aria-label={field.label}
+									aria-invalid={at.wrong[field.name] !== undefined}
+									value={at.text(field)}
+									oninput={(event) => at.type(field, event.currentTarget.value)}
+								/><i>{session.units.symbol(field.dimension, session.system)}</i></span
+							>
+							{#if at.wrong[field.name]}<em>{at.wrong[field.name]}</em>{/if}</label
+						>
+					{/each}
+				</section>
+				<h2>Our own practice</h2>
+				<p class="say">
+					Where the house differs from the trade. Empty leaves it to the trade; checks, proposed settings and
+					their reasons follow at once on every line of this site.
+				</p>
+				<table class="sheet">
+					<thead><tr><th>What</th><th>The trade</th><th>Here</th><th>On whose word</th></tr></thead>
+					<tbody>
+						{#each at.own as field (field.name)}
+							<tr data-own={at.text(field) !== ''}>
+								<td>{field.label}</td>
+								<td class="num">{session.show(field.usual ?? 0, field.dimension)}</td>
+								<td
+									><span class="entry"
+										><input
+											class="field"
+											autocomplete="off"
+											inputmode="decimal"
+											aria-label={field.label}
+											placeholder="–"
+											aria-invalid={at.wrong[field.name] !== undefined}
+											value={at.text(field)}
+											oninput={(event) => at.type(field, event.currentTarget.value)}
+										/><i>{session.units.symbol(field.dimension, session.system)}</i></span
+									>{#if at.wrong[field.name]}<em>{at.wrong[field.name]}</em>{/if}</td
+								>
+								<td class="say">{field.help}</td>
+							</tr>
+						{/each}
+					</tbody>
+				</table>
+			</form>
+		{:else}
+			<p class="say">{at.problem || 'Opening the site …'}</p>
+		{/if}
+	</main>
+</div>
+
+<style>
+	.whole {
+		display: grid;
+		grid-template-rows: 48px minmax(0, 1fr);
+		min-height: 0;
+	}
+	h1 {
+		font-size: 17px;
+		font-weight: 650;
+	}
+	.back {
+		color: var(--steel);
+		font-weight: 600;
+	}
+	main {
+		overflow: auto;
+		position: relative;
+		padding: 14px 20px 30px;
+	}
+	form {
+		max-width: 980px;
+	}
+	header {
+		display: flex;
+		align-items: center;
+		gap: 12px;
+	}
+	.gap {
+		flex: 1;
+	}
+	.conflict {
+		display: flex;
+		align-items: center;
+		gap: 12px;
+		padding: 10px 14px;
+		margin-top: 10px;
+		background: var(--caution-wash);
+		border-left: 4px solid var(--caution);
+	}
+	.facts {
+		display: grid;
+		grid-template-columns: repeat(auto-fit, minmax(290px, 1fr));
+		gap: 12px 28px;
+		padding: 14px 16px;
+		margin: 10px 0 22px;
+	}
+	label {
+		display: grid;
+		gap: 3px;
+		align-content: start;
+		font-size: 13.5px;
+		color: var(--ink-2);
+	}
+	small {
+		display: block;
+		font-size: 12px;
+		color: var(--ink-3);
+	}
+	.text {
+		font-family: var(--sans);
+	}
+	.entry {
+		display: inline-flex;
+		align-items: center;
+		gap: 7px;
+	}
+	.entry .field {
+		width: 120px;
+		text-align: right;
+	}
+	.entry i {
+		font-style: normal;
+		font-size: 13px;
+		color: var(--ink-3);
+	}
+	.field[aria-invalid='true'] {
+		border-color: var(--stop);
+	}
+	em {
+		display: block;
+		font-style: normal;
+		font-size: 13px;
+		color: var(--stop);
+	}
+	table {
+		width: 100%;
+		border-collapse: collapse;
+		margin-top: 10px;
+		font-size: 14.5px;
+	}
+	th {
+		text-align: left;
+		font-size: 12.5px;
+		font-weight: 600;
+		color: var(--ink-3);
+		padding: 9px 14px 6px;
+		border-bottom: 1.5px solid var(--ink);
+	}
+	td {
+		padding: 4px 14px;
+		border-bottom: 1px solid var(--rule);
+		height: 44px;
+	}
+	[data-own='true'] td:first-child {
+		font-weight: 650;
+		box-shadow: inset 4px 0 0 var(--brass);
+	}
+	.problem {
+		color: var(--stop);
+		font-weight: 600;
+		margin-top: 8px;
+	}
+</style>
