@@ -140,7 +140,8 @@ def make_line(line_id: str, site_id: str, tag: str, title: str, data: dict[str, 
 
 def site_view(site: KeptSite) -> SiteView:
     """A site for the screen."""
-    entries = {name: EntryView(**entry) for name, entry in site.entries.items()}
+    kept = parse_line({"site": site.entries})[0].to_data().get("site", {})
+    entries = {name: EntryView(**entry) for name, entry in kept.items()}
     return SiteView(id=site.id, name=site.name, units=site.units, revision=site.revision, entries=entries)
 
 

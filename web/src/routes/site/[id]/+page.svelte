@@ -55,6 +55,7 @@
 							<span class="entry"
 								><input
 									class="field"
+									data-kind={field.kind}
 									autocomplete="off"
 									inputmode={field.kind === 'quantity' ? 'decimal' : 'text'}
 									aria-label={field.label}
@@ -174,6 +175,9 @@
 	.entry .field {
 		width: 120px;
 		text-align: right;
+	}
+	.entry .field[data-kind='text'] {
+		text-align: left;
 	}
 	.entry i {
 		font-style: normal;

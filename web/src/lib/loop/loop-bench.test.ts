@@ -1,0 +1,94 @@
+/** The loop bench without a browser: what is asked, moved, let go and taken into the plan. */
+import { afterEach, expect, it, vi } from 'vitest';
+import type { LinePage } from '../line/line-page.svelte';
+import { session } from '../session.svelte';
+import { answering } from '../test-answers';
+import { UnitTable } from '../units';
+import { LoopBench } from './loop-bench.svelte';
+
+afterEach(() => vi.unstubAllGlobals());
+
+const tuning = {
+	setpoint: 4e5,
+	gain: 2.386123456,
+	integral_time: 4,
+	low_limit: 42.46,
+	sleep_below: 42.96,
+	sleep_delay: 20,
+	boost: 2e4,
+	wake_at: 3.2e5,
+	ramp_up: 10,
+	ramp_down: 20
+};
+const BAR = {
+	id: 'pressure',
+	units: [
+		{ symbol: 'Pa', factor: 1, offset: 0, aliases: [] },
+		{ symbol: 'bar', factor: 1e5, offset: 0, aliases: [] }
+	],
+	si: 'bar',
+	us: 'bar',
+	digits: 3
+};
+
+function bench(): { at: LoopBench; set: ReturnType<typeof vi.fn> } {
+	session.units = new UnitTable([BAR] as never);
+	const set = vi.fn();
+	const line = {
+		record: { control: { setpoint: { value: 4e5 } } },
+		line: { site_id: 's' },
+		set,
+		flush: async () => undefined
+	};
+	return { at: new LoopBench(line as unknown as LinePage), set };
+}
+
+it('asks with what is moved, and only the latest answer counts', async () => {
+	const calls = answering((call) => ({
+		status: 200,
+		body: { tuning: { ...tuning, ...(call.body['tried'] as object) } }
+	}));
+	const { at } = bench();
+	at.move('setpoint', '4.5', 'pressure');
+	at.ask();
+	at.slide(5e5);
+	at.ask();
+	await vi.waitFor(() => expect(at.loop?.tuning.setpoint).toBe(5e5));
+	expect(calls.at(-1)?.body).toMatchObject({ site_id: 's', tried: { setpoint: 5e5 } });
+	expect(at.texts.setpoint).toBeUndefined(); // what was typed is not what was slid to
+});
+
+it('says what it could not read, and an empty text goes back to the plan', () => {
+	const { at } = bench();
+	at.move('setpoint', 'high', 'pressure');
+	expect(at.problem).toContain('high: ');
+	expect(at.moved).toBe(false);
+	at.move('setpoint', '4.5', 'pressure');
+	expect(at.tried.setpoint).toBeCloseTo(4.5e5, 6);
+	at.move('setpoint', ' ', 'pressure');
+	expect(at.moved).toBe(false);
+});
+
+it('takes into the plan what was tried, but never the wake that follows from it', async () => {
+	const { at, set } = bench();
+	await at.use();
+	expect(set).not.toHaveBeenCalled(); // nothing was tried yet
+	at.loop = { tuning } as never;
+	at.slide(4.5e5);
+	await at.use();
+	expect(set.mock.calls.map(([path]) => path)).not.toContain('control.wake_at');
+	expect(set).toHaveBeenCalledWith('control.gain', 2.3861);
+	expect(at.moved).toBe(false);
+});
+
+it('opens the working of a trial with the setpoint being tried', async () => {
+	const calls = answering(() => ({ status: 200, body: { title: 'Head' } }));
+	const { at } = bench();
+	at.slide(4.5e5);
+	at.openWorking('line.setpoint_head');
+	await session.working;
+	expect(calls[0]?.body).toMatchObject({
+		key: 'line.setpoint_head',
+		record: { control: { setpoint: { value: 4.5e5 } } }
+	});
+});

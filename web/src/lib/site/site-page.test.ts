@@ -1,0 +1,108 @@
+/** A site being changed: typed in the reader's units, kept whole, and safe against two people. */
+import { afterEach, beforeEach, expect, it, vi } from 'vitest';
+import { session } from '../session.svelte';
+import { answering } from '../test-answers';
+import { UnitTable } from '../units';
+import { SitePage } from './site-page.svelte';
+
+const METRE = {
+	id: 'length',
+	units: [
+		{ symbol: 'm', factor: 1, offset: 0, aliases: [] },
+		{ symbol: 'ft', factor: 0.3048, offset: 0, aliases: [] }
+	],
+	si: 'm',
+	us: 'ft',
+	digits: 3
+};
+const LEAD = {
+	name: 'lead_plain',
+	kind: 'quantity',
+	dimension: 'length',
+	label: 'Motor lead',
+	more: true
+} as never;
+const MONEY = { name: 'currency', kind: 'text', label: 'Currency', more: false } as never;
+const kept = (revision: number, name = 'North', entries = {}) => ({
+	id: 's',
+	name,
+	units: 'si',
+	revision,
+	entries
+});
+
+beforeEach(() => {
+	session.units = new UnitTable([METRE] as never);
+	session.groups = [{ id: 'site', fields: [LEAD, MONEY] }] as never;
+	session.system = 'us';
+});
+afterEach(() => {
+	session.system = 'si';
+	vi.unstubAllGlobals();
+});
+
+async function opened(entries = {}): Promise<SitePage> {
+	answering(() => ({ status: 200, body: kept(1, 'North', entries) }));
+	const at = new SitePage('s');
+	await at.load();
+	return at;
+}
+
+it('takes a length in feet, keeps metres, and lets an empty field go to the trade', async () => {
+	const at = await opened({ lead_plain: { value: 30.48, provenance: 'given' } });
+	expect([at.text(LEAD), at.changed]).toEqual(['100', false]);
+	const calls = answering(() => ({ status: 200, body: kept(2) }));
+	at.type(LEAD, '200');
+	at.type(MONEY, ' USD ');
+	await at.keep();
+	expect(calls[0]?.body).toMatchObject({
+		revision: 1,
+		entries: { lead_plain: { value: 60.96 }, currency: { value: 'USD' } }
+	});
+	expect(at.changed).toBe(false);
+	at.type(LEAD, '120');
+	at.type(LEAD, '');
+	expect(at.changed).toBe(false);
+});
+
+it('does not send what it could not read', async () => {
+	const at = await opened();
+	const calls = answering(() => ({ status: 200, body: kept(2) }));
+	at.type(LEAD, 'long');
+	expect(at.wrong['lead_plain']).toContain('Not read');
+	await at.keep();
+	expect(calls).toEqual([]);
+});
+
+it('shows beside the field what the server does not allow', async () => {
+	const at = await opened();
+	at.type(LEAD, '2000');
+	answering(() => ({
+		status: 422,
+		body: {
+			detail: 'not taken',
+			current: null,
+			errors: [{ field: 'site.lead_plain', value: '609.6', allowed: 'up to 150 m' }]
+		}
+	}));
+	await at.keep();
+	expect(at.wrong['lead_plain']).toBe('609.6 is not taken; allowed: up to 150 m');
+});
+
+it('two people on one site: mine over theirs, or theirs', async () => {
+	const at = await opened();
+	at.name = 'Mine';
+	const calls = answering((call) =>
+		call.body['revision'] === 3
+			? { status: 200, body: kept(4, 'Mine') }
+			: { status: 409, body: { detail: 'changed by somebody else', errors: [], current: kept(3, 'Theirs') } }
+	);
+	await at.keep();
+	expect([at.theirs?.name, at.name]).toEqual(['Theirs', 'Mine']);
+	await at.keepMine();
+	expect(calls.at(-1)?.body).toMatchObject({ revision: 3, name: 'Mine' });
+	expect([at.theirs, at.site?.revision]).toEqual([null, 4]);
+	at.theirs = kept(9, 'Theirs') as never;
+	at.takeTheirs();
+	expect([at.name, at.changed]).toEqual(['Theirs', false]);
+});
