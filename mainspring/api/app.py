@@ -21,7 +21,7 @@ from starlette.responses import FileResponse, Response
 import mainspring
 from mainspring.api import errors
 from mainspring.api.guard import Guard
-from mainspring.api.routes import files, lines, methods, problems, run, stream
+from mainspring.api.routes import drafts, files, lines, methods, problems, run, stream
 from mainspring.api.settings import AppSettings
 from mainspring.core.simulation import kernel
 from mainspring.service.service import Service
@@ -83,6 +83,7 @@ def create_app(settings: AppSettings, database: MySQLDatabase) -> FastAPI:
 
     for router in (
         lines.routes(service),
+        drafts.routes(service),
         run.routes(service),
         files.routes(service),
         methods.routes(),

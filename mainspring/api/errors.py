@@ -1,7 +1,8 @@
 """Errors as problem details (RFC 9457), in words a technician understands."""
 
 import json
-from typing import Any
+from collections.abc import Callable, Mapping
+from typing import Any, TypeVar
 
 from fastapi import FastAPI, Request
 from fastapi.exceptions import RequestValidationError
@@ -17,6 +18,7 @@ from mainspring.store.database import StoreUnavailable
 from mainspring.store.repository import Conflict, IdTaken, NotFound, Overtaken, SiteConflict
 
 MEDIA = "application/problem+json"
+T = TypeVar("T")
 
 
 class Problem(BaseModel):
@@ -45,94 +47,107 @@ class ProblemResponse(JSONResponse):
         return json.dumps(content, ensure_ascii=False, separators=(",", ":")).encode("utf-8", "backslashreplace")
 
 
+# errors that say all there is to say: the status, and what went wrong in general
+SAID: dict[type[Exception], tuple[int, str]] = {
+    MainspringError: (422, "There is no answer for these numbers"),
+    UnknownMethod: (404, "No such method"),
+    NotFound: (404, "Not found"),
+    UnknownFigure: (404, "Not found"),
+    Held: (409, "This step is held"),
+    InUse: (409, "Something rests on it"),
+    IdTaken: (409, "The id is taken"),
+    StoreUnavailable: (503, "The database does not answer"),
+}
+# errors told in other words than their own
+TOLD: dict[type[Exception], tuple[int, str, str]] = {
+    Overtaken: (503, "Too many at once", "too many write at once; nothing was kept, try again"),
+    UnicodeEncodeError: (422, "The request was not understood", "a text holds half of a character"),
+}
+
+
 def install(app: FastAPI) -> None:
     """Register a handler for every error that can leave a service."""
+    for kind in SAID:
+        app.exception_handler(kind)(_said)
+    for kind in TOLD:
+        app.exception_handler(kind)(_told)
+    for kind in CURRENT:
+        app.exception_handler(kind)(_between)
+    app.exception_handler(BadRecord)(_bad_record)
+    app.exception_handler(BadEntry)(_bad_entry)
+    app.exception_handler(RequestValidationError)(_not_understood)
+    app.exception_handler(HTTPException)(_plain)
 
-    @app.exception_handler(BadRecord)
-    def bad_record(_: Request, error: BadRecord) -> JSONResponse:
-        return problem_response(
-            422, "Some entries cannot be taken", str(error), [problem_view(p, e) for p, e in error.problems.items()]
-        )
 
-    @app.exception_handler(BadEntry)
-    def bad_entry(_: Request, error: BadEntry) -> JSONResponse:
-        return problem_response(422, "An entry cannot be taken", str(error), [problem_view(error.field, error)])
+def _of(table: Mapping[type[Exception], T], error: Exception) -> T:
+    return next(table[kind] for kind in type(error).__mro__ if kind in table)
 
-    @app.exception_handler(MainspringError)
-    def no_answer(_: Request, error: MainspringError) -> JSONResponse:
-        return problem_response(422, "There is no answer for these numbers", str(error))
 
-    @app.exception_handler(UnknownMethod)
-    def unknown_method(_: Request, error: UnknownMethod) -> JSONResponse:
-        return problem_response(404, "No such method", str(error))
+def _said(_: Request, error: Exception) -> JSONResponse:
+    return problem_response(*_of(SAID, error), str(error))
 
-    @app.exception_handler(Held)
-    def held(_: Request, error: Held) -> JSONResponse:
-        return problem_response(409, "This step is held", str(error))
 
-    @app.exception_handler(Conflict)
-    def conflict(_: Request, error: Conflict) -> JSONResponse:
-        kept = error.current
-        current = {"revision": kept.revision, "tag": kept.tag, "title": kept.title, "record": kept.record}
-        return problem_response(409, "Somebody else saved in between", str(error), current=current)
+def _told(_: Request, error: Exception) -> JSONResponse:
+    return problem_response(*_of(TOLD, error))
 
-    @app.exception_handler(SiteConflict)
-    def site_conflict(_: Request, error: SiteConflict) -> JSONResponse:
-        kept = error.current
-        current = {"revision": kept.revision, "name": kept.name, "units": kept.units, "entries": kept.entries}
-        return problem_response(409, "Somebody else saved in between", str(error), current=current)
 
-    @app.exception_handler(KeptBetween)
-    def kept_between(_: Request, error: KeptBetween) -> JSONResponse:
-        theirs = [e.model_dump(mode="json") for e in error.theirs]
-        return problem_response(409, "Somebody else kept this step", str(error), current={"evidence": theirs})
+def _version(error: Conflict) -> dict[str, Any]:
+    kept = error.current
+    return {"revision": kept.revision, "tag": kept.tag, "title": kept.title, "record": kept.record}
 
-    @app.exception_handler(SetBetween)
-    def set_between(_: Request, error: SetBetween) -> JSONResponse:
-        current = {"value": error.value, "by": error.by}
-        return problem_response(409, "Somebody else entered this", str(error), current=current)
 
-    @app.exception_handler(InUse)
-    def in_use(_: Request, error: InUse) -> JSONResponse:
-        return problem_response(409, "Something rests on it", str(error))
+def _site_version(error: SiteConflict) -> dict[str, Any]:
+    kept = error.current
+    return {"revision": kept.revision, "name": kept.name, "units": kept.units, "entries": kept.entries}
 
-    @app.exception_handler(Overtaken)
-    def overtaken(_: Request, __: Overtaken) -> JSONResponse:
-        return problem_response(503, "Too many at once", "too many write at once; nothing was kept, try again")
 
-    @app.exception_handler(UnicodeEncodeError)
-    def half_a_character(_: Request, __: UnicodeEncodeError) -> JSONResponse:
-        return problem_response(422, "The request was not understood", "a text holds half of a character")
+def _evidence(error: KeptBetween) -> dict[str, Any]:
+    return {"evidence": [e.model_dump(mode="json") for e in error.theirs]}
 
-    @app.exception_handler(NotFound)
-    @app.exception_handler(UnknownFigure)
-    def not_found(_: Request, error: Exception) -> JSONResponse:
-        return problem_response(404, "Not found", str(error))
 
-    @app.exception_handler(IdTaken)
-    def id_taken(_: Request, error: IdTaken) -> JSONResponse:
-        return problem_response(409, "The id is taken", str(error))
+def _setting(error: SetBetween) -> dict[str, Any]:
+    return {"value": error.value, "by": error.by}
 
-    @app.exception_handler(StoreUnavailable)
-    def unavailable(_: Request, error: StoreUnavailable) -> JSONResponse:
-        return problem_response(503, "The database does not answer", str(error))
 
-    @app.exception_handler(RequestValidationError)
-    def not_understood(_: Request, error: RequestValidationError) -> JSONResponse:
-        errors = [
-            ProblemView(
-                field=".".join(str(p) for p in e["loc"][1:]),
-                value=str(e.get("input"))[:200],
-                allowed=e["msg"],
-                message=f"{'.'.join(str(p) for p in e['loc'][1:]) or 'request'}: {e['msg']}",
-            )
-            for e in error.errors()
-        ]
-        detail = "; ".join(e.message for e in errors)[:2000]
-        return problem_response(422, "The request was not understood", detail, errors)
+# somebody was in between: what went wrong in general, and what stands there now
+CURRENT: dict[type[Exception], tuple[str, Callable[[Any], dict[str, Any]]]] = {
+    Conflict: ("Somebody else saved in between", _version),
+    SiteConflict: ("Somebody else saved in between", _site_version),
+    KeptBetween: ("Somebody else kept this step", _evidence),
+    SetBetween: ("Somebody else entered this", _setting),
+}
 
-    @app.exception_handler(HTTPException)
-    def plain(_: Request, error: HTTPException) -> JSONResponse:
-        answer = problem_response(error.status_code, "Not possible", str(error.detail))
-        answer.headers.update(error.headers or {})
-        return answer
+
+def _between(_: Request, error: Exception) -> JSONResponse:
+    title, current = _of(CURRENT, error)
+    return problem_response(409, title, str(error), current=current(error))
+
+
+def _bad_record(_: Request, error: Exception) -> JSONResponse:
+    assert isinstance(error, BadRecord)
+    problems = [problem_view(path, problem) for path, problem in error.problems.items()]
+    return problem_response(422, "Some entries cannot be taken", str(error), problems)
+
+
+def _bad_entry(_: Request, error: Exception) -> JSONResponse:
+    assert isinstance(error, BadEntry)
+    return problem_response(422, "An entry cannot be taken", str(error), [problem_view(error.field, error)])
+
+
+def _not_understood(_: Request, error: Exception) -> JSONResponse:
+    assert isinstance(error, RequestValidationError)
+    problems = []
+    for wrong in error.errors():
+        field = ".".join(str(p) for p in wrong["loc"][1:])
+        said = f"{field or 'request'}: {wrong['msg']}"
+        value = str(wrong.get("input"))[:200]
+        problems.append(ProblemView(field=field, value=value, allowed=wrong["msg"], message=said))
+    detail = "; ".join(p.message for p in problems)[:2000]
+    return problem_response(422, "The request was not understood", detail, problems)
+
+
+def _plain(_: Request, error: Exception) -> JSONResponse:
+    assert isinstance(error, HTTPException)
+    answer = problem_response(error.status_code, "Not possible", str(error.detail))
+    answer.headers.update(error.headers or {})
+    return answer

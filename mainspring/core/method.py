@@ -262,45 +262,11 @@ def method(
     """
 
     def declare(function: Callable[..., Any]) -> Callable[..., Any]:
-        hints = get_type_hints(function, include_extras=True)
-        result = hints.pop("return")
-        by_parameter = {name: sym for sym, name in (symbols or {}).items()}
-        parameters = tuple(
-            Parameter(
-                name,
-                by_parameter.get(name, name),
-                dimension_of(hints[name]),
-                p.default,
-                many=hints[name] is not str and "Sequence" in str(hints[name]),
-                text=hints[name] is str,
-            )
-            for name, p in inspect.signature(function).parameters.items()
-        )
-        doc = inspect.getdoc(function) or ""
-        parts: dict[str, str | None] = {}
-        if isinstance(result, type) and issubclass(result, tuple):
-            parts = {n: dimension_of(t) for n, t in get_type_hints(result, include_extras=True).items()}
-        declared = Method(
-            id=id,
-            title=doc.split("\n")[0].rstrip("."),
-            formula=formula,
-            words=words,
-            symbol=symbol or id,
-            dimension=dimension_of(result),
-            parts=parts,
-            parameters=parameters,
-            source=source,
-            function=function,
-            doc=doc,
-            topic=function.__module__.removeprefix("mainspring.core.").split(".")[0],
-            like=like,
-            names=tuple(p.name for p in parameters),
-            defaults={p.name: p.default for p in parameters if not p.required},
-        )
+        declared = _declared(function, id, formula, source, symbol, symbols or {}, words=words, like=like)
         if id in METHODS:
             raise TypeError(f"two methods are called {id!r}")
         METHODS[id] = declared
-        new: Any = float.__new__
+        parts, new = declared.parts, float.__new__
 
         @functools.wraps(function)
         def call_for_one(*args: Any, **kwargs: Any) -> Any:
@@ -322,6 +288,55 @@ def method(
         return call
 
     return declare
+
+
+def _declared(
+    function: Callable[..., Any],
+    id: str,
+    formula: str,
+    source: Source,
+    symbol: str,
+    symbols: dict[str, str],
+    *,
+    words: bool,
+    like: str,
+) -> Method:
+    """What the function's signature, annotations and docstring say, beside what it is declared with."""
+    hints = get_type_hints(function, include_extras=True)
+    result = hints.pop("return")
+    by_parameter = {name: sym for sym, name in symbols.items()}
+    parameters = tuple(
+        Parameter(
+            name,
+            by_parameter.get(name, name),
+            dimension_of(hints[name]),
+            p.default,
+            many=hints[name] is not str and "Sequence" in str(hints[name]),
+            text=hints[name] is str,
+        )
+        for name, p in inspect.signature(function).parameters.items()
+    )
+    doc = inspect.getdoc(function) or ""
+    parts: dict[str, str | None] = {}
+    if isinstance(result, type) and issubclass(result, tuple):
+        parts = {n: dimension_of(t) for n, t in get_type_hints(result, include_extras=True).items()}
+    return Method(
+        id=id,
+        title=doc.split("\n")[0].rstrip("."),
+        formula=formula,
+        words=words,
+        symbol=symbol or id,
+        dimension=dimension_of(result),
+        parts=parts,
+        parameters=parameters,
+        source=source,
+        function=function,
+        doc=doc,
+        topic=function.__module__.removeprefix("mainspring.core.").split(".")[0],
+        like=like,
+        names=tuple(p.name for p in parameters),
+        defaults={p.name: p.default for p in parameters if not p.required},
+    )
 
 
 def given(name: str, value: float, dimension: str | None = None, why: str = "") -> Figure:

@@ -5,7 +5,7 @@ from collections.abc import Callable
 from pydantic import BaseModel
 
 from mainspring.core.assess import assess, key_figures
-from mainspring.core.benches.motor_proof import Estimate, proof_of
+from mainspring.core.benches.motor_proof import Estimate, Proof, proof_of
 from mainspring.core.benches.savings import DISCOUNT, YEARS, Chain, Level, Part, Savings, savings_of
 from mainspring.core.derived import Derived
 from mainspring.core.errors import BadEntry, MainspringError
@@ -13,8 +13,9 @@ from mainspring.core.line import Line
 from mainspring.core.method import Figure
 from mainspring.core.procedure.status import StepStatus
 from mainspring.core.simulation import LoopTuning, simulate_loop, tuning_for
-from mainspring.service.curves import CurvesView, curves_view
+from mainspring.service.curves import HELD_HEAD, CurvesView, curves_view
 from mainspring.service.errors import BadRecord
+from mainspring.service.keys import Key, Of, read_key
 from mainspring.service.lines import assessment_view, working_for
 from mainspring.service.opened import Opened
 from mainspring.service.run import run_view
@@ -153,7 +154,7 @@ def _with_setpoint(line: Line, tried: dict[str, float]) -> Line:
 
 def _loop(line: Line, tried: dict[str, float]) -> tuple[LoopView, Ledger]:
     derived, ledger = Derived(line), Ledger()
-    figures = {n: ledger.figure(f"line.{n}", f) for n, f in key_figures(derived).items() if isinstance(f, Figure)}
+    figures = {n: ledger.figure(Of.LINE / n, f) for n, f in key_figures(derived).items() if isinstance(f, Figure)}
     curves = curves_view(line, derived, ledger)
     base = line.value("motor.rated_frequency")
     try:
@@ -188,8 +189,8 @@ def _loop(line: Line, tried: dict[str, float]) -> tuple[LoopView, Ledger]:
             MeaningView(
                 severity=m.severity.word,
                 title=m.title,
-                because=ledger.sentence(f"meaning.{i}", m.because),
-                do=ledger.sentence(f"meaning.{i}.do", m.do),
+                because=ledger.sentence(Of.MEANING / i, m.because),
+                do=ledger.sentence(Of.MEANING / i / "do", m.do),
             )
             for i, m in enumerate(trial.meaning)
         ],
@@ -210,11 +211,17 @@ def baseline_row(sheet: list[StepStatus]) -> dict[str, float] | None:
     return next((e.data for e in status.evidence if e.data["reference"] == full), None)
 
 
+def proof_of_line(opened: Opened) -> Proof | None:
+    """Motor load from the baseline; None before there is one."""
+    row = baseline_row(opened.sheet)
+    return None if row is None else proof_of(opened.line, opened.assessment.derived, row)
+
+
 def proof_view(opened: Opened) -> tuple[ProofView, Ledger]:
     """Motor load from the baseline, three ways."""
     ledger = Ledger()
-    row = baseline_row(opened.sheet)
-    if row is None:
+    proof = proof_of_line(opened)
+    if proof is None:
         return (
             ProofView(
                 kept=False,
@@ -225,13 +232,12 @@ def proof_view(opened: Opened) -> tuple[ProofView, Ledger]:
             ),
             ledger,
         )
-    proof = proof_of(opened.line, opened.assessment.derived, row)
     return (
         ProofView(
             kept=True,
             estimates=[_estimate(ledger, e) for e in proof.estimates],
-            efficiency=None if proof.efficiency is None else ledger.figure("proof.efficiency", proof.efficiency),
-            readings={n: ledger.figure(f"proof.reading.{n}", f) for n, f in proof.readings.items()},
+            efficiency=None if proof.efficiency is None else ledger.figure(Of.PROOF / "efficiency", proof.efficiency),
+            readings={n: ledger.figure(Of.PROOF / "reading" / n, f) for n, f in proof.readings.items()},
             missing="",
         ),
         ledger,
@@ -240,7 +246,7 @@ def proof_view(opened: Opened) -> tuple[ProofView, Ledger]:
 
 def _estimate(ledger: Ledger, estimate: Estimate) -> EstimateView:
     def shown(name: str, figure: Figure | None) -> FigureView | None:
-        return None if figure is None else ledger.figure(f"proof.{estimate.id}.{name}", figure)
+        return None if figure is None else ledger.figure(Of.PROOF / estimate.id / name, figure)
 
     return EstimateView(
         id=estimate.id,
@@ -278,7 +284,7 @@ def savings_view(line: Line, derived: Derived) -> tuple[SavingsView, Ledger]:
             missing=list(found.missing),
             levels=[_level(ledger, i, level) for i, level in enumerate(found.levels)],
             figures=_savings_figures(ledger, found),
-            cube_gap=_shares(ledger, "savings.cube_gap", found.cube_gap),
+            cube_gap=_shares(ledger, Of.SAVINGS / "cube_gap", found.cube_gap),
             chains=[_chain(ledger, c) for c in found.chains],
             years=YEARS,
             discount=DISCOUNT,
@@ -301,12 +307,12 @@ def _savings_figures(ledger: Ledger, found: Savings) -> dict[str, FigureView]:
         "present_value": found.present_value,
         "emission": found.emission,
     }
-    return {n: ledger.figure(f"savings.{n}", f) for n, f in named.items() if f is not None}
+    return {n: ledger.figure(Of.SAVINGS / n, f) for n, f in named.items() if f is not None}
 
 
 def _level(ledger: Ledger, index: int, level: Level) -> LevelView:
     def shown(name: str) -> FigureView:
-        return ledger.figure(f"savings.level.{index}.{name}", getattr(level, name))
+        return ledger.figure(Of.SAVINGS / "level" / index / name, getattr(level, name))
 
     return LevelView(
         flow=shown("flow"),
@@ -321,43 +327,45 @@ def _level(ledger: Ledger, index: int, level: Level) -> LevelView:
     )
 
 
-def _shares(ledger: Ledger, key: str, parts: tuple[Part, ...]) -> list[Share]:
-    return [Share(name=p.name, energy=ledger.figure(f"{key}.{i}", p.energy)) for i, p in enumerate(parts)]
+def _shares(ledger: Ledger, key: Key, parts: tuple[Part, ...]) -> list[Share]:
+    return [Share(name=p.name, energy=ledger.figure(key / i, p.energy)) for i, p in enumerate(parts)]
 
 
 def _chain(ledger: Ledger, chain: Chain) -> ChainView:
-    key = f"savings.chain.{chain.name.lower()}"
+    key = Of.SAVINGS / "chain" / chain.name.lower()
     return ChainView(
         name=chain.name,
         taken=ledger.figure(key, chain.taken),
-        losses=_shares(ledger, f"{key}.loss", chain.losses),
-        useful=ledger.figure(f"{key}.useful", chain.useful),
+        losses=_shares(ledger, key / "loss", chain.losses),
+        useful=ledger.figure(key / "useful", chain.useful),
     )
 
 
-def draft_working(line: Line, key: str, tried: dict[str, float] | None = None) -> WorkingView:
+def draft_working(line: Line, asked: str, tried: dict[str, float] | None = None) -> WorkingView:
     """The working of a figure in the assessment, or on the loop and savings bench, of a record being typed."""
-    if key.startswith(("meaning.", "line.held_head", "region.")):
+    key = read_key(asked)
+    if key.of in (Of.MEANING, Of.REGION) or key == HELD_HEAD:
         return working_for(_loop(_with_setpoint(line, tried or {}), tried or {})[1].figures, key)
     assessment = assess(line)
     _, ledger = assessment_view(assessment, {})
     figures = dict(ledger.figures)
-    if key.startswith("savings."):
+    if key.of is Of.SAVINGS:
         figures.update(savings_view(line, assessment.derived)[1].figures)
     return working_for(figures, key)
 
 
-_OF_LINE: dict[str, Callable[[Opened], Ledger]] = {
-    "setting": lambda opened: sheet_view(opened)[1],
-    "step": lambda opened: run_view(opened)[1],
-    "proof": lambda opened: proof_view(opened)[1],
-    "savings": lambda opened: savings_view(opened.line, opened.assessment.derived)[1],
+_OF_LINE: dict[Of, Callable[[Opened], Ledger]] = {
+    Of.SETTING: lambda opened: sheet_view(opened)[1],
+    Of.STEP: lambda opened: run_view(opened)[1],
+    Of.PROOF: lambda opened: proof_view(opened)[1],
+    Of.SAVINGS: lambda opened: savings_view(opened.line, opened.assessment.derived)[1],
 }
 
 
-def line_working(opened: Opened, key: str) -> WorkingView:
+def line_working(opened: Opened, asked: str) -> WorkingView:
     """The working of any figure shown of a saved line."""
-    make = _OF_LINE.get(key.split(".")[0], _verdicts)
+    key = read_key(asked)
+    make = _OF_LINE.get(key.of, _verdicts)
     return working_for(make(opened).figures, key)
 
 

@@ -15,6 +15,7 @@ from mainspring.core.limits import Reason, highest_reasons, lowest_reasons, stri
 from mainspring.core.line import Line
 from mainspring.core.method import Figure, given
 from mainspring.core.sentence import Sentence, say
+from mainspring.service.keys import Of
 from mainspring.service.views import FigureView, Ledger
 from mainspring.service.views import Part as SentencePart
 
@@ -22,6 +23,8 @@ T = TypeVar("T")
 
 CURVE_POINTS = 41
 SPEEDS = (1.0, 0.9, 0.8, 0.7, 0.6)
+
+HELD_HEAD = Of.LINE / "held_head"
 
 
 class CurveView(BaseModel):
@@ -121,7 +124,7 @@ def curves_view(line: Line, derived: Derived, ledger: Ledger) -> CurvesView:
 
     def shown(name: str) -> FigureView | None:
         figure = figures[name]
-        return ledger.figure(f"line.{name}", figure) if isinstance(figure, Figure) else None
+        return ledger.figure(Of.LINE / name, figure) if isinstance(figure, Figure) else None
 
     return view.model_copy(
         update={
@@ -146,7 +149,7 @@ def _or_none(make: Callable[[], T]) -> T | None:
 
 def _held(shape: Shape, ledger: Ledger) -> FigureView | None:
     held = shape.machine.held
-    return ledger.figure("line.held_head", held) if held > 0 else None
+    return ledger.figure(HELD_HEAD, held) if held > 0 else None
 
 
 def _system(shape: Shape) -> CurveView:
@@ -167,7 +170,7 @@ def _regions(shape: Shape, ledger: Ledger) -> list[RegionView]:
         region = _or_none(lambda make=make: make(shape))  # type: ignore[misc]
         if region is not None:
             name, flows, rises, words = region
-            parts = ledger.sentence(f"region.{name}", words)
+            parts = ledger.sentence(Of.REGION / name, words)
             found.append(RegionView(id=name, flows=flows, rises=rises, words=parts))
     return found
 

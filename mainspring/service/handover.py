@@ -2,18 +2,22 @@
 
 from dataclasses import dataclass
 
+from mainspring.core.benches.savings import savings_of
 from mainspring.core.checks import Severity
+from mainspring.core.errors import MainspringError
+from mainspring.core.method import Figure
 from mainspring.core.procedure import PHASES, PROOFS, StepState, StepStatus, standing
 from mainspring.core.quantity import DIMENSIONS, round_significant
+from mainspring.core.sentence import show
+from mainspring.core.settings import Setting
 from mainspring.exchange import settings_csv
 from mainspring.exchange.handover_pdf import HandoverPage, render_pdf
 from mainspring.exchange.run_sheet_pdf import PaperStep, RunSheetPages, render_run_sheet
-from mainspring.service.bench import baseline_row, proof_view, savings_view
+from mainspring.service.bench import baseline_row, proof_of_line
 from mainspring.service.opened import Opened
-from mainspring.service.run import run_view
-from mainspring.service.sheet import sheet_view
-from mainspring.service.views import FigureView, SettingView
+from mainspring.service.sheet import SetRow, set_rows
 from mainspring.store import repository
+from mainspring.store.repository import KeptSetting
 
 
 @dataclass(frozen=True)
@@ -27,35 +31,38 @@ def readiness(opened: Opened) -> Ready:
     """What is still missing before hand-over."""
     stops = [f"Stop open: {f.title}" for f in opened.assessment.findings if f.severity is Severity.STOP]
     steps = [f"Run sheet: {s.step.title} is {_state(s.state)}" for s in opened.sheet if not s.done_or_left_out]
-    sheet, _ = sheet_view(opened)
-    still_open = sum(r.verdict == "open" for r in sheet.rows)
+    rows = set_rows(opened)
+    still_open = sum(r.verdict == "open" for r in rows)
     settings = [f"Settings: {still_open} without an as-left value"] if still_open else []
-    differs = [f"Setting differs from the plan: {r.label}" for r in sheet.rows if r.verdict == "differs"]
+    differs = [f"Setting differs from the plan: {r.row.setting.label}" for r in rows if r.verdict == "differs"]
     baseline = [] if baseline_row(opened.sheet) else ["No baseline at full speed"]
     return Ready([*stops, *steps, *settings, *differs, *baseline])
 
 
 def settings_table(opened: Opened, system: str) -> str:
     """The settings sheet as CSV."""
-    sheet, _ = sheet_view(opened)
-    return settings_csv.write_csv(_csv_row(row, system) for row in sheet.rows)
+    return settings_csv.write_csv(_csv_row(row, system) for row in set_rows(opened))
 
 
-def _csv_row(row: SettingView, system: str) -> tuple[str, ...]:
-    unit = "" if row.dimension is None else _unit(row.dimension, system)
+def _csv_row(entered: SetRow, system: str) -> tuple[str, ...]:
+    setting, planned, parameter = entered.row.setting, entered.row.planned, entered.parameter
     return (
-        row.id,
-        row.label,
-        row.family.number if row.family else "",
-        row.family.label if row.family else "",
-        _number(row.planned.value, row.dimension, system) if row.planned else (row.planned_choice or row.missing),
-        unit,
-        _number(row.found, row.dimension, system),
-        _number(row.left, row.dimension, system),
-        row.verdict,
-        "".join(p.text or _said(p.figure, system) for p in row.reason),
-        row.source,
+        setting.id,
+        setting.label,
+        parameter.number if parameter else "",
+        parameter.label if parameter else "",
+        _number(entered.planned, setting.dimension, system) or entered.row.missing,
+        "" if setting.dimension is None else _unit(setting.dimension, system),
+        _number(_entered(entered.found), setting.dimension, system),
+        _number(_entered(entered.left), setting.dimension, system),
+        entered.verdict,
+        planned.reason.text(system) if planned else "",
+        str(planned.source) if planned else "",
     )
+
+
+def _entered(kept: KeptSetting | None) -> float | str | None:
+    return None if kept is None else kept.value
 
 
 def _unit(dimension: str, system: str) -> str:
@@ -70,24 +77,21 @@ def _number(value: float | str | None, dimension: str | None, system: str, digit
     return round_significant(known.unit(_unit(dimension, system)).from_si(value), digits)
 
 
-def _said(figure: FigureView | None, system: str) -> str:
-    if figure is None:
-        return ""
-    return DIMENSIONS[figure.dimension].show(figure.value, system) if figure.dimension else f"{figure.value:g}"
+def _said(figure: Figure | None, system: str) -> str:
+    return "" if figure is None else show(figure, system)
 
 
-def _value(value: float | str | None, dimension: str | None, choices: dict[str, str], system: str) -> str:
+def _value(value: float | str | None, setting: Setting, system: str) -> str:
     if value is None:
         return "–"
     if isinstance(value, str):
-        return choices.get(value, value)
-    return DIMENSIONS[dimension].show(value, system) if dimension else f"{value:g}"
+        return setting.choices.get(value, value)
+    return DIMENSIONS[setting.dimension].show(value, system) if setting.dimension else f"{value:g}"
 
 
 def handover_pdf(opened: Opened, system: str) -> bytes:
     """The one-page hand-over."""
-    sheet, _ = sheet_view(opened)
-    proof, _ = proof_view(opened)
+    proof = proof_of_line(opened)
     return render_pdf(
         HandoverPage(
             site=opened.site.name,
@@ -110,17 +114,17 @@ def handover_pdf(opened: Opened, system: str) -> bytes:
                     _said(e.load, system) or e.missing,
                     f"{_said(e.low, system)} to {_said(e.high, system)}" if e.load else "",
                 )
-                for e in proof.estimates
+                for e in (proof.estimates if proof else ())
             ],
             savings=_savings(opened, system),
             settings=[
                 (
-                    r.label,
-                    _value(r.planned.value if r.planned else r.planned_choice, r.dimension, r.choices, system),
-                    _value(r.left, r.dimension, r.choices, system),
+                    r.row.setting.label,
+                    _value(r.planned, r.row.setting, system),
+                    _value(_entered(r.left), r.row.setting, system),
                     r.verdict,
                 )
-                for r in sheet.rows
+                for r in set_rows(opened)
             ],
             steps_done=f"{sum(s.done_or_left_out for s in opened.sheet)} of {len(opened.sheet)} done",
             steps=[(s.step.title, _state(s.state)) for s in opened.sheet if not s.done_or_left_out][:14],
@@ -180,23 +184,24 @@ def _baseline(opened: Opened, system: str) -> list[tuple[str, str, str]]:
     row = baseline_row(opened.sheet)
     if row is None:
         return []
-    view, _ = run_view(opened)
-    table = next(s.table for s in view.steps if s.id == "turn.step_up")
-    if table is None:
-        return []
-    last = table.rows[-1]
+    table = next(s.step.table for s in opened.sheet if s.step.id == "turn.step_up")
+    assert table is not None  # a row of it was kept
+    expected = table.expected[-1] if table.expected else {}
     return [
         (
             c.label,
-            DIMENSIONS[c.dimension].show(last.read[c.id].value, system) if c.id in last.read else "–",
-            _said(last.expected.get(c.id), system),
+            DIMENSIONS[c.dimension].show(float(row[c.id]), system) if c.id in row else "–",
+            _said(expected.get(c.id), system),
         )
         for c in table.columns
     ]
 
 
 def _savings(opened: Opened, system: str) -> list[tuple[str, str]]:
-    view, _ = savings_view(opened.line, opened.assessment.derived)
+    try:
+        found = savings_of(opened.line, opened.assessment.derived)
+    except MainspringError:
+        return []
     wanted = (
         ("throttled", "Throttled, a year"),
         ("slowed", "Slowed, a year"),
@@ -206,4 +211,4 @@ def _savings(opened: Opened, system: str) -> list[tuple[str, str]]:
         ("payback", "Simple payback, years"),
         ("cube_saved", "The cube law would promise"),
     )
-    return [(label, _said(view.figures[name], system)) for name, label in wanted if name in view.figures]
+    return [(label, show(figure, system)) for name, label in wanted if (figure := getattr(found, name)) is not None]

@@ -14,6 +14,7 @@ from mainspring.core.progress import STAGES, Progress
 from mainspring.core.working import working_of
 from mainspring.service.commands import carry_out
 from mainspring.service.errors import BadRecord, UnknownFigure
+from mainspring.service.keys import Key, Of
 from mainspring.service.opened import Opened, OpenLines, judge, shares, with_site
 from mainspring.service.summary import summary_of
 from mainspring.service.views import (
@@ -201,17 +202,17 @@ def assessment_view(assessment: Assessment, problems: dict[str, BadEntry]) -> tu
                 StationView(
                     id=s.id,
                     label=s.label,
-                    key=ledger.sentence(f"strip.{s.id}.key", s.key),
-                    second=ledger.sentence(f"strip.{s.id}.second", s.second),
+                    key=ledger.sentence(Of.STRIP / s.id / "key", s.key),
+                    second=ledger.sentence(Of.STRIP / s.id / "second", s.second),
                     severity=s.severity.word,
                 )
                 for s in strip.stations
             ],
             joints=[JointView(id=j.id, severity=j.severity.word) for j in strip.joints],
-            back=ledger.sentence("strip.back", strip.back),
+            back=ledger.sentence(Of.STRIP / "back", strip.back),
         ),
         problems=[problem_view(path, p) for path, p in problems.items()],
-        figures={n: ledger.figure(f"line.{n}", f) for n, f in figures.items() if isinstance(f, Figure)},
+        figures={n: ledger.figure(Of.LINE / n, f) for n, f in figures.items() if isinstance(f, Figure)},
         unknown={n: f for n, f in figures.items() if isinstance(f, str)},
     )
     return view, ledger
@@ -235,12 +236,12 @@ class Drafts:
         return assessment_view(assess(line), problems)[0]
 
 
-def working_for(figures: dict[str, Figure], key: str) -> WorkingView:
+def working_for(figures: dict[Key, Figure], key: Key) -> WorkingView:
     """The calculation sheet of one figure."""
     try:
         return working_view(working_of(figures[key]))
     except KeyError:
-        raise UnknownFigure(f"no figure is called {key[:120]}") from None
+        raise UnknownFigure(f"no figure is called {str(key)[:120]}") from None
 
 
 def check_name(field: str, text: str, *, least: int = 1) -> str:

@@ -37,6 +37,7 @@ from mainspring.core.procedure import (
 from mainspring.core.progress import HANDED_OVER
 from mainspring.service.commands import carry_out
 from mainspring.service.errors import BadRecord, KeptBetween
+from mainspring.service.keys import Key, Of
 from mainspring.service.lines import check_who
 from mainspring.service.opened import Opened, OpenLines
 from mainspring.service.views import (
@@ -315,13 +316,13 @@ def run_view(opened: Opened) -> tuple[RunView, Ledger]:
 
 
 def _step(ledger: Ledger, opened: Opened, status: StepStatus) -> StepView:
-    step, key = status.step, f"step.{status.step.id}"
+    step, key = status.step, Of.STEP / status.step.id
     return StepView(
         id=step.id,
         phase=step.phase,
         phase_label=phase_label(status),
         title=step.title,
-        what=ledger.sentence(f"{key}.what", step.what),
+        what=ledger.sentence(key / "what", step.what),
         why=step.why,
         proof=step.proof,
         proven=PROOFS[step.proof].words,
@@ -337,8 +338,8 @@ def _step(ledger: Ledger, opened: Opened, status: StepStatus) -> StepView:
         wrong=step.wrong,
         items=dict(step.items),
         units=step.units,
-        schools={n: _school(ledger, f"{key}.school.{n}", s) for n, s in step.schools.items()},
-        seconds=None if step.seconds is None else ledger.figure(f"{key}.seconds", step.seconds),
+        schools={n: _school(ledger, key / "school" / n, s) for n, s in step.schools.items()},
+        seconds=None if step.seconds is None else ledger.figure(key / "seconds", step.seconds),
         clock_ends=status.clock_ends,
         table=None if step.table is None else _table(ledger, key, opened, status),
         evidence=[evidence_view(e) for e in status.evidence],
@@ -352,7 +353,7 @@ def _step(ledger: Ledger, opened: Opened, status: StepStatus) -> StepView:
     )
 
 
-def _school(ledger: Ledger, key: str, school: School) -> SchoolView:
+def _school(ledger: Ledger, key: Key, school: School) -> SchoolView:
     return SchoolView(
         label=school.label,
         why=school.why,
@@ -373,7 +374,7 @@ def _plain(value: object) -> float | str | None:
     return value if value is None or isinstance(value, (float, str)) else str(value)
 
 
-def _table(ledger: Ledger, key: str, opened: Opened, status: StepStatus) -> TableView:
+def _table(ledger: Ledger, key: Key, opened: Opened, status: StepStatus) -> TableView:
     step, table = status.step, status.step.table
     assert table is not None
     kept = {e.data["reference"]: e for e in status.evidence if "reference" in e.data}
@@ -397,7 +398,7 @@ def _table(ledger: Ledger, key: str, opened: Opened, status: StepStatus) -> Tabl
             RowView(
                 reference=float(reference),
                 id="" if mine is None else mine.id,
-                expected={c: ledger.figure(f"{key}.{i}.{c}", f) for c, f in expected.items()},
+                expected={c: ledger.figure(key / i / c, f) for c, f in expected.items()},
                 read=read,
                 by="" if mine is None else mine.by,
                 at=None if mine is None else mine.at,
@@ -412,7 +413,7 @@ def _table(ledger: Ledger, key: str, opened: Opened, status: StepStatus) -> Tabl
         rows=rows,
         missing=table.missing,
         pattern=ledger.pattern(key, table_pattern(step, status.evidence, opened.line)),
-        errors={n: ledger.figure(f"{key}.{n}", f) for n, f in errors.items()},
+        errors={n: ledger.figure(key / n, f) for n, f in errors.items()},
     )
 
 

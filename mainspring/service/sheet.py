@@ -1,11 +1,15 @@
 """The settings sheet: planned, as found, as left."""
 
+from dataclasses import dataclass
+
 from mainspring.core.errors import BadEntry
 from mainspring.core.method import Figure
 from mainspring.core.settings import SETTINGS, family_of
+from mainspring.core.settings.families import Parameter
 from mainspring.core.settings.setting import SettingRow, same_value
 from mainspring.service.commands import carry_out
 from mainspring.service.errors import BadRecord, SetBetween
+from mainspring.service.keys import Of
 from mainspring.service.lines import check_who
 from mainspring.service.opened import Opened, OpenLines
 from mainspring.service.views import FamilyParameter, Ledger, SettingView, SheetView
@@ -75,14 +79,36 @@ def planned_value(row: SettingRow) -> float | str:
     return float(value) if isinstance(value, Figure) else value
 
 
-def sheet_view(opened: Opened) -> tuple[SheetView, Ledger]:
-    """The sheet for the screen, and the ledger of its figures."""
-    ledger = Ledger()
+@dataclass(frozen=True)
+class SetRow:
+    """One line of a sheet: what is planned, what a make calls it, what was found and left, and by whom."""
+
+    row: SettingRow
+    parameter: Parameter | None
+    found: KeptSetting | None
+    left: KeptSetting | None
+
+    @property
+    def planned(self) -> Figure | str | None:
+        """The planned value."""
+        return None if self.row.planned is None else self.row.planned.value
+
+    @property
+    def verdict(self) -> str:
+        """open, unplanned, same or differs."""
+        if self.left is None:
+            return "open"
+        if self.planned is None:
+            return "unplanned"
+        return "same" if same_value(self.planned, self.left.value) else "differs"
+
+
+def set_rows(opened: Opened) -> list[SetRow]:
+    """The sheet with what was entered of it."""
     family = family_of(opened.line.value("drive.family"))
     kept = {(s.setting, s.moment): s for s in opened.settings}
-    rows = [
-        _row(
-            ledger,
+    return [
+        SetRow(
             row,
             family.parameter(row.setting.id),
             kept.get((row.setting.id, "found")),
@@ -90,6 +116,13 @@ def sheet_view(opened: Opened) -> tuple[SheetView, Ledger]:
         )
         for row in opened.assessment.settings
     ]
+
+
+def sheet_view(opened: Opened) -> tuple[SheetView, Ledger]:
+    """The sheet for the screen, and the ledger of its figures."""
+    ledger = Ledger()
+    family = family_of(opened.line.value("drive.family"))
+    rows = [_row(ledger, row) for row in set_rows(opened)]
     view = SheetView(
         family=family.id,
         family_name=family.name,
@@ -100,12 +133,10 @@ def sheet_view(opened: Opened) -> tuple[SheetView, Ledger]:
     return view, ledger
 
 
-def _row(
-    ledger: Ledger, row: SettingRow, parameter: object, found: KeptSetting | None, left: KeptSetting | None
-) -> SettingView:
-    setting, planned = row.setting, row.planned
-    key = f"setting.{setting.id}"
-    value = None if planned is None else planned.value
+def _row(ledger: Ledger, entered: SetRow) -> SettingView:
+    setting, planned, value = entered.row.setting, entered.row.planned, entered.planned
+    parameter, found, left = entered.parameter, entered.found, entered.left
+    key = Of.SETTING / setting.id
     return SettingView(
         id=setting.id,
         group=setting.group,
@@ -114,23 +145,15 @@ def _row(
         choices=setting.choices,
         planned=ledger.figure(key, value) if isinstance(value, Figure) else None,
         planned_choice=value if isinstance(value, str) else None,
-        reason=[] if planned is None else ledger.sentence(f"{key}.reason", planned.reason),
+        reason=[] if planned is None else ledger.sentence(key / "reason", planned.reason),
         source="" if planned is None else str(planned.source),
         wrong=setting.wrong,
-        missing=row.missing,
-        needs=row.needs,
+        missing=entered.row.missing,
+        needs=entered.row.needs,
         family=None if parameter is None else FamilyParameter.model_validate(parameter, from_attributes=True),
         found=None if found is None else found.value,
         left=None if left is None else left.value,
         left_by="" if left is None else left.by,
         left_at=None if left is None else left.at,
-        verdict=_verdict(value, left),
+        verdict=entered.verdict,
     )
-
-
-def _verdict(planned: Figure | str | None, left: KeptSetting | None) -> str:
-    if left is None:
-        return "open"
-    if planned is None:
-        return "unplanned"
-    return "same" if same_value(planned, left.value) else "differs"

@@ -5,6 +5,7 @@ from pydantic import BaseModel
 from mainspring.core.derived import Derived
 from mainspring.core.diagnosis import MOMENTS, TRIPS, Moment, rank_causes
 from mainspring.core.line import Line
+from mainspring.service.keys import Of
 from mainspring.service.views import Ledger, Part
 
 
@@ -44,7 +45,7 @@ def trip_view(line: Line, kind: str, moment: Moment) -> tuple[TripView, Ledger]:
             id=c.id,
             title=c.title,
             weight=round(c.weight, 2),
-            because=ledger.sentence(f"cause.{c.id}", c.because),
+            because=ledger.sentence(Of.CAUSE / c.id, c.because),
             measure=c.measure,
         )
         for c in rank_causes(kind, line, Derived(line), moment)

@@ -17,6 +17,7 @@ from mainspring.core.method import Figure
 from mainspring.core.procedure import PHASES, Evidence, Instrument, Reading, StepStatus
 from mainspring.core.sentence import Sentence
 from mainspring.core.working import Working
+from mainspring.service.keys import Key, Of
 
 
 class FigureView(BaseModel):
@@ -517,42 +518,42 @@ class Ledger:
     """Hands out keys to figures while a view is built."""
 
     def __init__(self) -> None:
-        self.figures: dict[str, Figure] = {}
+        self.figures: dict[Key, Figure] = {}
 
-    def figure(self, key: str, figure: Figure) -> FigureView:
+    def figure(self, key: Key, figure: Figure) -> FigureView:
         """The figure under a key."""
         self.figures[key] = figure
-        return FigureView(key=key, value=float(figure), dimension=figure.dimension, assumed=figure.assumed)
+        return FigureView(key=str(key), value=float(figure), dimension=figure.dimension, assumed=figure.assumed)
 
-    def sentence(self, key: str, sentence: Sentence | None) -> list[Part]:
+    def sentence(self, key: Key, sentence: Sentence | None) -> list[Part]:
         """The sentence in parts."""
         if sentence is None:
             return []
         parts: list[Part] = []
         for i, piece in enumerate(sentence.parts()):
             if isinstance(piece, Figure):
-                parts.append(Part(figure=self.figure(f"{key}.{i}", piece)))
+                parts.append(Part(figure=self.figure(key / i, piece)))
             else:
                 parts.append(Part(text=piece))
         return parts
 
     def finding(self, finding: Finding) -> FindingView:
         """One finding."""
-        key = f"finding.{finding.id}"
+        key = Of.FINDING / finding.id
         fix = None
         if finding.fix is not None:
             fix = FixView(
                 field=finding.fix.field,
                 value=finding.fix.value,
-                label=self.sentence(f"{key}.fix", finding.fix.label),
+                label=self.sentence(key / "fix", finding.fix.label),
             )
         return FindingView(
             id=finding.id,
             place=finding.place,
             severity=finding.severity.word,
             title=finding.title,
-            because=self.sentence(f"{key}.because", finding.because),
-            do=self.sentence(f"{key}.do", finding.do),
+            because=self.sentence(key / "because", finding.because),
+            do=self.sentence(key / "do", finding.do),
             source=str(finding.source),
             source_kind=finding.source.kind,
             fields=list(finding.fields),
@@ -575,7 +576,7 @@ class Ledger:
             reasons=[
                 ReasonView(
                     words=r.words,
-                    figure=self.figure(f"limit.{id}.{i}", r.figure),
+                    figure=self.figure(Of.LIMIT / id / i, r.figure),
                     source=str(r.source),
                     rules=r is ruling,
                 )
@@ -584,13 +585,13 @@ class Ledger:
             missing="",
         )
 
-    def reading(self, key: str, reading: Reading, span: float | None = None) -> ReadingView:
+    def reading(self, key: Key, reading: Reading, span: float | None = None) -> ReadingView:
         """A number to read."""
         return ReadingView(
             id=reading.id,
             label=reading.label,
             dimension=reading.dimension,
-            expected=None if reading.expected is None else self.figure(f"{key}.{reading.id}", reading.expected),
+            expected=None if reading.expected is None else self.figure(key / reading.id, reading.expected),
             low=reading.low,
             high=reading.high,
             tolerance=reading.tolerance,
@@ -600,11 +601,11 @@ class Ledger:
             optional=reading.optional,
         )
 
-    def pattern(self, key: str, pattern: Pattern | None) -> PatternView | None:
+    def pattern(self, key: Key, pattern: Pattern | None) -> PatternView | None:
         """What readings fit."""
         if pattern is None:
             return None
-        because = self.sentence(f"{key}.pattern", pattern.because)
+        because = self.sentence(key / "pattern", pattern.because)
         return PatternView(id=pattern.id, title=pattern.title, because=because, do=pattern.do)
 
 

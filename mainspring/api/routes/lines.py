@@ -5,13 +5,12 @@ from pydantic import BaseModel
 
 from mainspring.api import schemas
 from mainspring.api.routes import JSON, READS, WRITES, Id, as_it_stands, of_line, problems
-from mainspring.core.diagnosis import Moment
-from mainspring.service import bench, curves, trip
+from mainspring.service import bench
 from mainspring.service.lines import line_json, site_view
 from mainspring.service.opened import Opened
 from mainspring.service.service import Service
 from mainspring.service.story import StoryView
-from mainspring.service.views import AssessmentView, LineView, RoundView, SiteView, WorkingView
+from mainspring.service.views import LineView, RoundView, SiteView, WorkingView
 
 
 class EventOut(BaseModel):
@@ -75,40 +74,6 @@ def routes(service: Service) -> APIRouter:
     @router.get("/lines/{line_id}/working/{key}", responses=READS)
     def line_working(line_id: Id, key: str) -> WorkingView:
         return bench.line_working(service.open_lines.open(line_id), key)
-
-    @router.post("/assess", response_model=AssessmentView, responses=READS)
-    def assess_draft(body: schemas.Draft) -> Response:
-        found = service.drafts.assess(schemas.plain(body.record), body.site_id)
-        return Response(found.model_dump_json(), media_type=JSON)
-
-    @router.post("/working", responses=READS)
-    def draft_working(body: schemas.DraftFigure) -> WorkingView:
-        line, _ = service.drafts.line(schemas.plain(body.record), body.site_id)
-        return bench.draft_working(line, body.key, body.tried.model_dump(exclude_none=True))
-
-    @router.post("/loop", responses=READS)
-    def try_loop(body: schemas.LoopDraft) -> bench.LoopView:
-        line, wrong = service.drafts.line(schemas.plain(body.record), body.site_id)
-        return bench.loop_view(line, wrong, body.tried.model_dump(exclude_none=True))
-
-    @router.post("/curves", responses=READS)
-    def draft_curves(body: schemas.Draft) -> curves.CurvesView:
-        return curves.draft_curves(service.drafts.line(schemas.plain(body.record), body.site_id)[0])
-
-    @router.post("/curves/point", responses=READS)
-    def draft_point(body: schemas.DraftPoint) -> curves.PointView:
-        line, _ = service.drafts.line(schemas.plain(body.record), body.site_id)
-        return curves.point_view(line, body.flow, body.rise)
-
-    @router.get("/trips")
-    def get_trips() -> trip.TripWords:
-        return trip.trip_words()
-
-    @router.post("/trips", responses=READS)
-    def why_it_tripped(body: schemas.TripDraft) -> trip.TripView:
-        moment = Moment(body.when, body.frequency, body.current, body.bus_voltage)
-        line, _ = service.drafts.line(schemas.plain(body.record), body.site_id)
-        return trip.trip_view(line, body.kind, moment)[0]
 
     @router.get("/lines/{line_id}/proof", response_model=bench.ProofView, responses=READS)
     def get_proof(request: Request, line_id: Id) -> Response:

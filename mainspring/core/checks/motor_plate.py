@@ -21,7 +21,7 @@ from mainspring.core.motor.efficiency import class_efficiency
 from mainspring.core.motor.speed import emf_at_speed, synchronous_speed
 from mainspring.core.quantity import HORSEPOWER
 from mainspring.core.ratios import multiple_of, share_of
-from mainspring.core.sentence import say
+from mainspring.core.sentence import Sentence, say
 
 _SLIPS = ("induction", "single_phase")
 _SLIP = Source("IEC 60034-1 / NEMA MG-1", "slip of an induction motor at full load", "standard")
@@ -154,32 +154,32 @@ def plate_agrees_with_itself(line: Line, derived: Derived) -> Verdict:
                 say("Look for the decimal mark; about {expected}.", **numbers),
                 fix,
             )
-    for factor, title, value in (
-        (
-            HORSEPOWER / 1000,
-            "Power may be horsepower entered as kilowatts",
-            float(motor.rated_power) * HORSEPOWER / 1e3,
-        ),
-        (
-            1000 / HORSEPOWER,
-            "Power may be kilowatts entered as horsepower",
-            float(motor.rated_power) * 1e3 / HORSEPOWER,
-        ),
-    ):
-        if abs(ratio / factor - 1) < practice.motor.OTHER_UNIT:
-            likely = given("likely_power", value, "power", "the same number in the other unit")
-            return stop(
-                title,
-                say(evidence, **numbers),
-                say("Read the unit of the power on the plate; {likely} would agree.", likely=likely),
-                Fix("motor.rated_power", value, say("{likely}?", likely=likely)),
-            )
+    if (slip := _other_unit(line, ratio, say(evidence, **numbers))) is not None:
+        return slip
     judge = caution if practice.motor.PLATE_DOUBTED.holds(ratio) else stop
     return judge(
         "Plate disagrees with itself",
         say(evidence, **numbers),
         say("Read power, volts, amps, power factor and efficiency again, all at the connection in use."),
     )
+
+
+def _other_unit(line: Line, ratio: float, evidence: Sentence) -> Verdict | None:
+    """Horsepower entered as kilowatts, or the other way round."""
+    rated, in_kilowatt = float(line.motor.rated_power), HORSEPOWER / 1000
+    for factor, title in (
+        (in_kilowatt, "Power may be horsepower entered as kilowatts"),
+        (1 / in_kilowatt, "Power may be kilowatts entered as horsepower"),
+    ):
+        if abs(ratio / factor - 1) < practice.motor.OTHER_UNIT:
+            likely = given("likely_power", rated * factor, "power", "the same number in the other unit")
+            return stop(
+                title,
+                evidence,
+                say("Read the unit of the power on the plate; {likely} would agree.", likely=likely),
+                Fix("motor.rated_power", float(likely), say("{likely}?", likely=likely)),
+            )
+    return None
 
 
 _OTHER_VOLTAGES = (
