@@ -29,3 +29,18 @@ def test_no_component_is_larger_than_a_room() -> None:
 def test_the_layout_of_two_panes_is_declared_once() -> None:
     files = [*(ROOT / "web/src").rglob("*.svelte"), *(ROOT / "web/src").rglob("*.css")]
     assert [f.name for f in files if "\t.two {" in f.read_text()] == ["app.css"]
+
+
+def test_every_expected_error_says_what_it_says_and_every_close_to_how_close() -> None:
+    vague = []
+    for file in sorted((ROOT / "tests").rglob("*.py")):
+        for node in ast.walk(ast.parse(file.read_text())):
+            if not isinstance(node, ast.Call):
+                continue
+            name = ast.unparse(node.func)
+            given = {k.arg for k in node.keywords}
+            wants = {"pytest.raises": {"match"}, "pytest.approx": {"rel", "abs"}, "approx": {"rel", "abs"}}.get(name)
+            positional = name != "pytest.raises" and len(node.args) > 1  # approx(value, tolerance)
+            if wants and not wants & given and not positional:
+                vague.append(f"{file.relative_to(ROOT)}:{node.lineno} {name}")
+    assert vague == []

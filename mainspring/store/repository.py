@@ -45,6 +45,9 @@ class IdTaken(ValueError):
 class Overtaken(RuntimeError):
     """The line changed after it was read: read, decide and write again."""
 
+    def __init__(self) -> None:
+        super().__init__("it changed after it was read")
+
 
 @dataclass(frozen=True)
 class KeptSite:

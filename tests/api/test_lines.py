@@ -188,7 +188,7 @@ def test_every_number_shown_opens_its_working(tag: str, client: TestClient, demo
 def test_the_working_of_a_draft_and_of_no_figure(client: TestClient, new_line: Line) -> None:
     body = {"record": own(new_line), "site_id": new_line["site_id"], "key": "line.low_limit"}
     sheet = client.post("/api/working", json=body).json()
-    assert sheet["formula"] == "f_hold + 1"
+    assert sheet["formula"] == "f_hold + d"
     assert sheet["inputs"][0]["step"]["inputs"][0]["step"]["method_id"] == "no_flow_speed"
     assert client.post("/api/working", json={**body, "key": "line.nothing"}).status_code == 404
 

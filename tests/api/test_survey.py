@@ -75,9 +75,9 @@ def test_a_table_is_read_in_the_units_of_its_heading(client: TestClient) -> None
         {
             "name": "",
             "points": [
-                [0.0, pytest.approx(51.816)],
-                [pytest.approx(0.01), pytest.approx(45.72)],
-                [0.02, pytest.approx(30.48)],
+                [0.0, pytest.approx(51.816, rel=1e-6)],
+                [pytest.approx(0.01, rel=1e-6), pytest.approx(45.72, rel=1e-6)],
+                [0.02, pytest.approx(30.48, rel=1e-6)],
             ],
         }
     ]  # fmt: skip
@@ -86,9 +86,9 @@ def test_a_table_is_read_in_the_units_of_its_heading(client: TestClient) -> None
 def test_a_table_without_heading_is_in_the_units_of_the_page(client: TestClient) -> None:
     found = client.post("/api/curves/file?units=us", content=b"0,170\n100 gpm,150\n200,40 m\n").json()
     points = found[0]["points"]
-    assert points[1][0] == pytest.approx(100 * 3.785411784e-3 / 60)
-    assert points[1][1] == pytest.approx(150 * 0.3048)
-    assert points[2][1] == pytest.approx(40.0)
+    assert points[1][0] == pytest.approx(100 * 3.785411784e-3 / 60, rel=1e-6)
+    assert points[1][1] == pytest.approx(150 * 0.3048, rel=1e-6)
+    assert points[2][1] == pytest.approx(40.0, rel=1e-6)
 
 
 NETWORK = """[TITLE]
@@ -112,7 +112,7 @@ def test_the_curve_of_a_networks_pump_is_found(client: TestClient) -> None:
     found = client.post("/api/curves/file", content=NETWORK.encode()).json()
     assert [c["name"] for c in found] == ["1"]
     assert found[0]["points"][0][0] == pytest.approx(0.0946353, rel=1e-6)
-    assert found[0]["points"][0][1] == pytest.approx(76.2)
+    assert found[0]["points"][0][1] == pytest.approx(76.2, rel=1e-6)
 
 
 def test_without_pumps_every_curve_is_offered() -> None:

@@ -44,10 +44,10 @@ def test_at_least_24_settings_each_with_reason_and_source(booster: Line) -> None
 def test_sleep_settings_follow_from_the_hold_frequency_as_by_hand(booster: Line) -> None:
     values = planned(booster)
     hold = float(Derived(booster).hold_frequency)
-    assert values["pid.output_low"] == pytest.approx(hold + 1)  # low limit is noted + 1 Hz
-    assert values["sleep.frequency"] == pytest.approx(hold + 1.5)  # 0.5 to 1 Hz above
+    assert values["pid.output_low"] == pytest.approx(hold + 1, rel=1e-6)  # low limit is noted + 1 Hz
+    assert values["sleep.frequency"] == pytest.approx(hold + 1.5, rel=1e-6)  # 0.5 to 1 Hz above
     assert values["sleep.delay"] == 20
-    assert values["sleep.wake_level"] == pytest.approx(4e5 - 0.08 * 1e6)  # 8 % of range
+    assert values["sleep.wake_level"] == pytest.approx(4e5 - 0.08 * 1e6, rel=1e-6)  # 8 % of range
 
 
 def test_current_limit_is_never_above_the_drive(booster: Line) -> None:
@@ -140,7 +140,7 @@ def test_energy_is_conserved_along_both_chains(name: str, records: dict[str, Any
     for chain in found.chains:
         assert sum(p.energy for p in chain.losses) + chain.useful == pytest.approx(float(chain.taken), rel=1e-9)
         assert all(p.energy >= -1e-6 for p in chain.losses)
-    assert found.chains[0].useful == pytest.approx(float(found.chains[1].useful))
+    assert found.chains[0].useful == pytest.approx(float(found.chains[1].useful), rel=1e-6)
     assert sum(p.energy for p in found.cube_gap) == pytest.approx(found.slowed - found.cube_energy, rel=1e-9)
 
 
@@ -215,7 +215,7 @@ def test_premium_efficiencies_agree_with_an_open_library(horsepower: float, pole
 def test_present_value_agrees_with_an_open_library(discount: float, escalation: float, years: int) -> None:
     flows = [-21_000.0] + [5156.0 * (1 + escalation) ** t for t in range(years)]
     assert net_present_value(21_000, 5156, discount, escalation, years) == pytest.approx(
-        numpy_financial.npv(discount, flows)
+        numpy_financial.npv(discount, flows), rel=1e-6
     )
 
 

@@ -59,7 +59,7 @@ def test_a_perfect_input_has_no_error_and_passes() -> None:
 
 @pytest.mark.parametrize(("applied", "read"), [((0.0, 1.0), (0.0, 1.0)), (FIVE_POINTS, (0.0, 0.5, 1.0)), ((), ())])
 def test_too_few_or_unequal_points_are_refused(applied: tuple[float, ...], read: tuple[float, ...]) -> None:
-    with pytest.raises(OutOfRange):
+    with pytest.raises(OutOfRange, match="points"):
         pattern_of(applied, read)
-    with pytest.raises(OutOfRange):
+    with pytest.raises(OutOfRange, match="points"):
         calibrate(applied[:1], read, read)

@@ -75,7 +75,7 @@ def test_what_cannot_be_read_is_refused_by_name(text: str) -> None:
 
 
 def test_a_bare_number_is_in_the_unit_asked_for() -> None:
-    assert DIMENSIONS["percent"].parse("89.6", default_unit="%") == pytest.approx(0.896)
+    assert DIMENSIONS["percent"].parse("89.6", default_unit="%") == pytest.approx(0.896, rel=1e-6)
 
 
 @pytest.mark.parametrize(

@@ -393,9 +393,9 @@ def test_errors_of_an_input_are_those_of_its_readings(booster: Line) -> None:
     step = plan(booster)["signals.input"]
     rows = _points(step, lambda x: 0.004 + 0.016 * x + 0.000032, lambda x: 10e5 * x)
     errors = input_errors(step, rows)
-    assert float(errors["largest_error"]) == pytest.approx(0.002)
-    assert float(errors["zero_error"]) == pytest.approx(0.002)
-    assert float(errors["hysteresis"]) == pytest.approx(0.0)
+    assert float(errors["largest_error"]) == pytest.approx(0.002, rel=1e-6)
+    assert float(errors["zero_error"]) == pytest.approx(0.002, rel=1e-6)
+    assert float(errors["hysteresis"]) == pytest.approx(0.0, abs=1e-9)
     assert input_errors(step, rows[:3]) == {}
 
 

@@ -84,7 +84,7 @@ def test_who_writes_over_what_has_moved_has_lost_the_race_and_leaves_nothing(db:
     old = before(db)
     write(db, saved(old, {"motor": {"rated_speed": {"value": 1450.0}}}, "Ben"))
     for change in (saved(old, {"motor": {}}), setting(10.0), Change("Ana", evidence=(evidence(),))):
-        with pytest.raises(Overtaken):
+        with pytest.raises(Overtaken, match="changed after it was read"):
             write(db, change, old)
     now = before(db)
     assert now.line.record == {"motor": {"rated_speed": {"value": 1450.0}}}
@@ -130,7 +130,7 @@ def test_a_write_that_fails_leaves_nothing_behind(db: MySQLDatabase) -> None:
 
     with pytest.raises(RuntimeError, match="power cut"):
         transact(db, half)
-    with pytest.raises(NotFound):
+    with pytest.raises(NotFound, match="no such site"):
         transact(db, lambda: repository.site("s9"))
     with db.connection_context():
         assert Event.select().count() == 0
@@ -160,7 +160,7 @@ def test_an_id_of_another_line_is_refused_and_one_of_this_line_is_a_lost_race(db
     keep(db, evidence())
     with pytest.raises(IdTaken, match="belongs to the line P-1"):
         keep(db, evidence(), over=before(db, "l2"))
-    with pytest.raises(Overtaken):
+    with pytest.raises(Overtaken, match="changed after it was read"):
         keep(db, evidence())
     assert (before(db).head.seq, before(db, "l2").head.seq) == (2, 1)
 

@@ -43,7 +43,7 @@ def wait_for(ready: "object", seconds: float = 30) -> None:
 def test_nobody_else_gets_in(folder: Path) -> None:
     with private_server(folder, durable=False) as server:
         for user, password in (("root", ""), ("", ""), ("mainspring", ""), ("mainspring", "guess")):
-            with pytest.raises(pymysql.OperationalError):
+            with pytest.raises(pymysql.OperationalError, match="denied"):
                 pymysql.connect(host="127.0.0.1", port=server.port, user=user, password=password)
         secret = folder / "database.secret"
         assert stat.S_IMODE(secret.stat().st_mode) == 0o600
