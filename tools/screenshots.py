@@ -82,6 +82,7 @@ SHOTS = [
     ("savings", f"{FILTER}/savings", False, (1280, 800), None),
     ("working", f"{FILTER}/savings", False, (1280, 800), open_working),
     ("handover", f"{FILTER}/handover", False, (1280, 800), None),
+    ("site", f"/site/{demo_id('orrendale')}", False, (1280, 800), None),
     ("methods", "/methods", False, (1280, 800), None),
     ("survey-tablet", f"{PLANTED}/survey", False, (800, 1100), to_motor),
 ]

@@ -1,6 +1,7 @@
 """Settings, proof and savings: laws and facts beyond the published cases."""
 
 import math
+from dataclasses import replace
 from typing import Any
 
 import fluids.pump
@@ -12,7 +13,7 @@ from mainspring.core.benches.motor_proof import proof_of
 from mainspring.core.benches.savings import savings_of
 from mainspring.core.derived import Derived
 from mainspring.core.drive.losses import drive_efficiency
-from mainspring.core.errors import NoSolution, NotKnown
+from mainspring.core.errors import BadEntry, NoSolution, NotKnown
 from mainspring.core.line import Line
 from mainspring.core.method import Figure, given
 from mainspring.core.money.payback import net_present_value
@@ -85,11 +86,35 @@ def test_families_only_name_settings_and_choices_that_exist() -> None:
 
 @pytest.mark.parametrize(
     ("plan", "actual", "same"),
-    [(10.9, 10.9, True), (10.9, 10.96, True), (10.9, 11.1, False), ("on", "off", False), ("on", "on", True)],
+    [
+        (10.9, 10.9, True),
+        (10.9, 10.96, True),
+        (10.9, 10.969, False),
+        (10.9, 11.1, False),
+        (0.0, 0.95e-9, True),  # nothing is nothing, whatever the arithmetic leaves
+        (0.0, 1.05e-9, False),
+        ("on", "off", False),
+        ("on", "on", True),
+    ],
 )
 def test_as_left_agrees_within_what_a_display_can_show(plan: Any, actual: Any, same: bool) -> None:
     value = given("x", plan) if isinstance(plan, float) else plan
     assert same_value(value, actual) is same
+
+
+def test_a_setting_in_words_takes_no_story() -> None:
+    free = replace(SETTINGS["region.clock"], choices={})
+    assert free.check("a" * 200) == "a" * 200
+    with pytest.raises(BadEntry, match="text of up to 200 characters"):
+        free.check("a" * 201)
+
+
+def test_a_setting_in_numbers_takes_no_nonsense() -> None:
+    ramp = SETTINGS["ramps.up"]
+    assert ramp.check(0.95e12) == 0.95e12
+    for wrong in (1.05e12, float("nan"), "12", True):
+        with pytest.raises(BadEntry, match="a number in s"):
+            ramp.check(wrong)
 
 
 def test_three_load_estimates_agree_on_a_motor_that_keeps_its_own_laws(records: dict[str, Any]) -> None:

@@ -368,6 +368,62 @@ def test_every_check_is_tried_on_both_sides_or_only_ever_says_one_thing() -> Non
     assert {c.id for c in CHECKS} == tried | one_sided
 
 
+# what a finding says beside its severity: base record, check, changes, words of title, reason and advice
+SAID = [
+    ("booster", "plate_agrees_with_itself", "motor.rated_current=6.3", "It fits 692.8 V"),
+    ("booster", "plate_agrees_with_itself", "motor.rated_current=21.8", "It fits 200 V"),
+    ("booster", "plate_agrees_with_itself", "motor.rated_current=5.45", "It fits 800 V"),
+    ("booster", "phases_suit_drive", "supply.phases=3", "both have three phases"),
+    ("wash_down", "phases_suit_drive", "supply.phases=1 drive.input_phases=1", "both have one phase"),
+    ("booster", "application_is_known", "line.application=booster", "It holds pressure"),
+    ("circulator", "application_is_known", "line.holds=-", "It holds"),
+    ("booster", "motor_lead_is_short", "drive.lead_length=10", "below the critical"),
+    ("booster", "motor_lead_is_short", "drive.lead_length=29", "beyond the critical"),
+    ("booster", "motor_lead_is_short", "drive.lead_length=151 drive.output_filter=sine", "behind a"),
+    ("booster", "motor_lead_is_short", "drive.lead_length=151 drive.output_filter=dvdt", "needs a sine filter"),
+    ("supply_fan", "fan_near_best", "machine.best_air_flow=12.6", "stall side"),
+    ("supply_fan", "fan_near_best", "machine.best_air_flow=5.7", "far out"),
+    ("booster", "tank_is_large_enough", "system.leak=- system.tank_volume=0.12", "large enough"),
+    ("booster", "tank_is_large_enough", "system.leak=- system.tank_volume=0.1", "too small"),
+    ("booster", "surge_within_rating", "system.pipe_length=40 system.pipe_bore=0.1 system.pipe_wall=0.004"
+     " system.pipe_material=steel system.check_valve=swing", "quiet check valve"),
+    ("booster", "surge_within_rating", "system.pipe_length=40 system.pipe_bore=0.1 system.pipe_wall=0.004"
+     " system.pipe_material=steel system.check_valve=quiet", "fit surge protection."),
+    ("booster", "voltage_pair_agrees", "motor.other_voltage=690 motor.other_current=18.8", "are crossed"),
+    ("booster", "voltage_pair_agrees", "motor.other_voltage=690 motor.other_current=8", "connections disagree"),
+]  # fmt: skip
+
+
+@pytest.mark.parametrize(("base", "check", "changes", "words"), SAID)
+def test_what_a_finding_says(base: str, check: str, changes: str, words: str, records: dict[str, Record]) -> None:
+    found = judged(records[base], check, **changes_of(changes))
+    assert found is not None
+    said = f"{found.title}. {found.because.text()} {found.do.text() if found.do else ''}"
+    assert words in said.replace("\u202f", " ")
+
+
+@pytest.mark.parametrize(
+    ("power", "speed"), [(1.1e3, 1425.0), (3e3, 1440.0), (5.5e3, 1450.0), (30e3, 1470.0), (75e3, 1480.0)]
+)
+def test_the_speed_proposed_for_a_synchronous_one_has_the_slip_of_its_size(
+    power: float, speed: float, records: dict[str, Record]
+) -> None:
+    found = judged(records["booster"], "speed_leaves_slip", motor={"rated_speed": 1500.0, "rated_power": power})
+    assert found is not None
+    assert found.fix is not None
+    assert found.fix.value == speed
+
+
+def test_only_what_is_in_the_way_can_be_upheld(records: dict[str, Record]) -> None:
+    wrong = judged(records["booster"], "speed_leaves_slip", motor={"rated_speed": 1500.0})
+    right = judged(records["booster"], "speed_leaves_slip", motor={"rated_speed": 1455.0})
+    unknown = judged(records["booster"], "speed_leaves_slip", motor={"rated_power": None})
+    assert wrong is not None
+    assert right is not None
+    assert unknown is not None
+    assert (wrong.doubts, right.doubts, unknown.doubts) == ("motor.rated_speed", "", "")
+
+
 def test_checks_that_speak_up_only_when_needed(records: dict[str, Record]) -> None:
     booster = records["booster"]
     assert judged(booster, "drive_power_covers_motor") is None

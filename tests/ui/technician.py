@@ -29,7 +29,12 @@ class Technician:
 
     def makes_a_line(self, tag: str, title: str, application: str = "booster", site: str = "Orrendale Baths") -> None:
         self.page.get_by_role("button", name="New line").click()
-        self.page.get_by_label("Site").select_option(site)
+        sites = self.page.get_by_label("Site").first
+        if site in sites.inner_text():
+            sites.select_option(site)
+        else:
+            sites.select_option("A new site …")
+            self.page.get_by_label("Name of the site").fill(site)
         self.page.get_by_label("Tag").fill(tag)
         self.page.get_by_label("What it is").fill(title)
         self.page.get_by_label("Application").select_option(application)

@@ -27,6 +27,7 @@ SCREENS = [
     f"{FILTER}/savings",
     f"{FILTER}/handover",
     f"{BOOSTER}/trip",
+    f"/site/{demo_id('orrendale')}",
 ]
 
 
@@ -61,6 +62,33 @@ def test_keyboard_palette_digits_and_findings(page: Page) -> None:
     page.get_by_role("textbox", name="Go to").fill("PF-1")
     page.keyboard.press("Enter")
     expect(page.get_by_role("heading", name="PF-1")).to_be_visible()
+
+
+def test_the_practice_of_the_house_goes_before_the_trades(context: BrowserContext) -> None:
+    page = context.new_page()  # a refusal is a complaint on the console
+    tech = Technician(page)
+    tech.opens_the_round()
+    tech.makes_a_line("HOUSE-1", "own practice", site="A house of its own")
+    tech.stands_at("drive")
+    page.get_by_role("tab", name="On demand").click()
+    tech.enters(Motor_lead="45")
+    finding = page.locator("#finding-motor_lead_is_short")
+    expect(finding).to_contain_text("45m, over 30m")
+    tech.waits_until_saved()
+    page.get_by_role("link", name="A house of its own").click()
+    page.get_by_label("Find").fill("HOUSE-1")
+    page.get_by_role("link", name="Site facts").click()
+    page.get_by_label("Motor lead without a filter, longest").fill("60 m")
+    page.get_by_label("Energy price").fill("0.2")
+    page.get_by_role("button", name="Keep").click()
+    expect(page.get_by_role("button", name="Kept")).to_be_visible()
+    page.get_by_label("Motor lead without a filter, longest").fill("600 m")
+    page.get_by_role("button", name="Keep").click()
+    expect(page.get_by_text("allowed: from 5 m up to 150 m").first).to_be_visible()
+    page.get_by_role("link", name="Round", exact=True).first.click()
+    page.get_by_role("link", name="HOUSE-1").click()
+    tech.stands_at("drive")
+    expect(page.locator("#finding-motor_lead_is_short")).to_contain_text("Clear: motor lead is short")
 
 
 def test_what_was_typed_is_understood_or_refused_at_the_field(page: Page) -> None:

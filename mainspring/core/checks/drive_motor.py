@@ -134,8 +134,8 @@ def current_limit_fits(line: Line, derived: Derived) -> Verdict:
             fix,
         )
     service = line.motor.service_factor if line.motor.has("service_factor") else None
-    serves = service is not None and service >= by_service - 0.001
-    if ratio > by_service + 0.005 or (ratio > over and not serves):
+    serves = service is not None and service >= by_service
+    if ratio > by_service * over or (ratio > over and not serves):
         return stop(
             "Current limit does not protect the motor",
             say("{limit} is {ratio} × the plate's {plate}.", **numbers)

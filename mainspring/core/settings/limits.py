@@ -150,7 +150,7 @@ def start_source(line: Line, derived: Derived) -> Planned:
 @setting("carrier.frequency", "Carrier frequency", dimension="carrier", wrong="Heat, noise, insulation.")
 def carrier(line: Line, derived: Derived) -> Planned:
     """Low for long leads, 4 kHz otherwise."""
-    long_lead = line.drive.has("lead_length") and line.drive.lead_length > 30
+    long_lead = line.drive.has("lead_length") and line.drive.lead_length > line.own(practice.drive.LEAD_PLAIN)
     if line.drive.has("carrier"):
         return Planned(line.drive.carrier, say("As wanted; see what it costs at the joint of drive and motor."))
     value = 2000.0 if long_lead else 4000.0
