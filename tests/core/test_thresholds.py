@@ -198,6 +198,21 @@ def numbers(line: Line) -> dict[str, float]:
     return found
 
 
+class Looks:
+    """What a record says with one value moved; each look is taken once, since edges often stand at the same place."""
+
+    def __init__(self, record: dict[str, Any]) -> None:
+        self.record = record
+        self.seen: dict[tuple[str, float], dict[str, str] | None] = {}
+
+    def at(self, path: str, value: float) -> dict[str, str] | None:
+        """The verdicts; None where the field cannot hold the value."""
+        if (path, value) not in self.seen:
+            line = moved(self.record, path, value)
+            self.seen[path, value] = None if line is None else verdicts(line)
+        return self.seen[path, value]
+
+
 def moved(record: dict[str, Any], path: str, value: Any) -> Line | None:
     """The record with one value moved; None where the field cannot hold it."""
     group, _, name = path.partition(".")
@@ -222,31 +237,28 @@ def fields_of(record: dict[str, Any]) -> Iterator[tuple[str, float]]:
             yield path, value
 
 
-def edges(record: dict[str, Any], only: tuple[str, ...] = ("",)) -> Iterator[list[Any]]:
+def edges(looks: Looks, only: tuple[str, ...] = ("",)) -> Iterator[list[Any]]:
     """Where verdicts turn: field, value, which verdict, what it says below and above."""
-    for path, base in fields_of(record):
+    for path, base in fields_of(looks.record):
         if not path.startswith(only):
             continue
-        at: list[tuple[float, dict[str, str]]] = []
-        for factor in FACTORS:
-            line = moved(record, path, base * factor)
-            if line is not None:
-                at.append((base * factor, verdicts(line)))
+        at = [(base * f, found) for f in FACTORS if (found := looks.at(path, base * f)) is not None]
         for (low, below), (high, above) in itertools.pairwise(at):
             for name in sorted(set(below) | set(above)):
                 one, other = below.get(name, "–"), above.get(name, "–")
                 if one != other:
-                    edge = _between(record, path, low, high, name, one)
-                    yield [path, float(f"{edge:.5g}"), name, one, other]
+                    yield [path, _between(looks, path, low, high, name, one), name, one, other]
 
 
-def _between(record: dict[str, Any], path: str, low: float, high: float, name: str, below: str) -> float:
+def _between(looks: Looks, path: str, low: float, high: float, name: str, below: str) -> float:
     while abs(high - low) > 0.002 * abs(low):
-        middle = math.sqrt(low * high) if low * high > 0 else (low + high) / 2
-        line = moved(record, path, middle)
-        same = line is not None and verdicts(line).get(name, "–") == below
+        middle = float(f"{math.copysign(math.sqrt(low * high), low):.5g}")  # both are multiples of one value
+        if middle in (low, high):
+            break
+        found = looks.at(path, middle)
+        same = found is not None and found.get(name, "–") == below
         low, high = (middle, high) if same else (low, middle)
-    return (low + high) / 2
+    return float(f"{(low + high) / 2:.5g}")
 
 
 def choices(record: dict[str, Any]) -> Iterator[list[Any]]:
@@ -271,13 +283,10 @@ KEPT: dict[str, Any] = json.loads(FILE.read_text()) if FILE.exists() else {}
 @pytest.mark.parametrize("name", [*RECORDS, *VARIANTS])
 def test_every_verdict_turns_where_it_did(name: str) -> None:
     record = RECORDS[name] if name in RECORDS else VARIANTS[name][0]
-    known: dict[tuple[str, float], dict[str, str]] = {}
+    looks = Looks(record)
 
     def said(path: str, value: float, verdict: str) -> str:
-        if (path, value) not in known:
-            line = moved(record, path, value)
-            known[path, value] = {} if line is None else verdicts(line)
-        return known[path, value].get(verdict, "–")
+        return (looks.at(path, value) or {}).get(verdict, "–")
 
     wrong = []
     for path, edge, verdict, below, above in KEPT[name]["edges"]:
@@ -299,13 +308,12 @@ def test_the_sheet_plans_what_it_did(name: str) -> None:
     assert found == {n: pytest.approx(v, rel=1e-4) for n, v in KEPT[name]["numbers"].items()}
 
 
-def isolated(record: dict[str, Any], found: list[list[Any]]) -> list[list[Any]]:
+def isolated(looks: Looks, found: list[list[Any]]) -> list[list[Any]]:
     """The edges that can be looked at from both sides: where another stands close by, neither can."""
     kept = []
     for path, edge, verdict, below, above in found:
-        lines = [moved(record, path, edge * f) for f in (1 - BESIDE, 1 + BESIDE)]
-        said = [verdicts(line).get(verdict, "–") if line is not None else "" for line in lines]
-        if said == [below, above]:
+        both = [looks.at(path, edge * f) for f in (1 - BESIDE, 1 + BESIDE)]
+        if [None if said is None else said.get(verdict, "–") for said in both] == [below, above]:
             kept.append([path, edge, verdict, below, above])
     return kept
 
@@ -320,12 +328,16 @@ if __name__ == "__main__":
         name: {
             "numbers": kept_numbers(record),
             "choices": list(choices(record)),
-            "edges": isolated(record, list(edges(record))),
+            "edges": isolated(looks := Looks(record), list(edges(looks))),
         }
         for name, record in RECORDS.items()
     }
     made |= {
-        name: {"numbers": kept_numbers(record), "choices": [], "edges": isolated(record, list(edges(record, only)))}
+        name: {
+            "numbers": kept_numbers(record),
+            "choices": [],
+            "edges": isolated(looks := Looks(record), list(edges(looks, only))),
+        }
         for name, (record, only) in VARIANTS.items()
     }
     rows = ",\n".join(
