@@ -112,8 +112,8 @@ class _Loader(importlib.abc.Loader, importlib.abc.MetaPathFinder):
         exec(compile(mutated(self.mutant), str(self.mutant.file), "exec"), module.__dict__)
 
 
-def noticed(mutant: Mutant | None) -> bool:
-    """Whether a test fails on it, or on the rules as they are; in a child of this process, which has loaded much."""
+def tried(mutant: Mutant | None) -> int:
+    """Run the tests on it, or on the rules as they are, in a child of this process, which has loaded much: its id."""
     child = os.fork()
     if child == 0:
         import pytest
@@ -128,16 +128,29 @@ def noticed(mutant: Mutant | None) -> bool:
         arguments += ["-k", "not named_once"]  # a list of the values kills every one of them and shows nothing
         tests = [f"tests/core/{t}" for t in TESTS if (ROOT / "tests/core" / t).exists()]
         os._exit(int(pytest.main([*arguments, *tests]) != 0))
-    return os.waitstatus_to_exitcode(os.waitpid(child, 0)[1]) != 0
+    return child
 
 
-def measure(n: float = 0, seed: float = 1) -> dict[str, float]:
+def unnoticed(mutants: list[Mutant], jobs: int) -> Iterator[Mutant]:
+    """Those on which no test fails, as they are found, so many children at a time."""
+    waiting, running = list(mutants), dict[int, Mutant]()
+    while waiting or running:
+        while waiting and len(running) < jobs:
+            mutant = waiting.pop(0)
+            running[tried(mutant)] = mutant
+        child, status = os.wait()
+        mutant = running.pop(child)
+        if os.waitstatus_to_exitcode(status) == 0:
+            yield mutant
+
+
+def measure(n: float = 0, seed: float = 1, jobs: float = 2) -> dict[str, float]:
     """Share of changes that the tests notice; all of them, or `n` drawn by `seed`."""
     import numba  # noqa: F401 loaded once, here, for every child
     import peewee  # noqa: F401
     import pytest  # noqa: F401
 
-    if noticed(None):
+    if os.waitstatus_to_exitcode(os.waitpid(tried(None), 0)[1]) != 0:
         raise SystemExit("the tests fail on the rules as they are: make them pass first")
     every = [m for file in RULES for m in mutants_of(file)]
     if n:
@@ -145,10 +158,9 @@ def measure(n: float = 0, seed: float = 1) -> dict[str, float]:
     excused = {line.split("  #")[0].strip() for line in EXCUSED.read_text().splitlines() if line.strip()}
     counted = [m for m in every if m.name not in excused]
     survivors = []
-    for mutant in counted:
-        if not noticed(mutant):
-            survivors.append(mutant)
-            print(f"  {mutant.name}  # line {mutant.line}", flush=True)
+    for mutant in unnoticed(counted, int(jobs)):
+        survivors.append(mutant)
+        print(f"  {mutant.name}  # line {mutant.line}", flush=True)
     return {
         "mutants": len(counted),
         "killed": len(counted) - len(survivors),
