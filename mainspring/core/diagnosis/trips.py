@@ -7,6 +7,7 @@ probability: it only orders.
 from collections.abc import Callable
 from dataclasses import dataclass
 
+from mainspring.core import practice
 from mainspring.core.derived import Derived
 from mainspring.core.errors import BadEntry, MainspringError, check_range
 from mainspring.core.limits import run_down_time, run_up_time, torque_frequency
@@ -557,7 +558,8 @@ def interlock_not_wired(line: Line, derived: Derived, moment: Moment) -> Weighed
 )
 def burst(line: Line, derived: Derived, moment: Moment) -> Weighed:
     """The pressure never came."""
-    return 0.6, say("0.7 bar (10 psi) did not come within 3 min.")
+    usual = {"p": line.own(practice.pump.FILL_PRESSURE), "t": line.own(practice.pump.FILL_TIME)}
+    return 0.6, say("{p} did not come within {t}.", **usual)
 
 
 @cause(

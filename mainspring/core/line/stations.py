@@ -257,7 +257,8 @@ class Drive(Group):
         upto=16_000,
         tab="Lead",
         more=True,
-        help="Left empty: low for leads over 30 m, 4 kHz otherwise.",
+        help=f"Left empty: low for leads over {show(practice.drive.LEAD_PLAIN)},"
+        f" {show(practice.drive.RATED_CARRIER)} otherwise.",
     )
     current_limit = Quantity(
         "current",

@@ -13,6 +13,7 @@ LEAD_FILTERED = practice(
 RISE_TIME = practice("rise_time", 0.2e-6, "time", "Rise time of the output pulses, usual of modern drives")
 LEAD_DROP = practice("lead_drop", 0.03, "percent", "Volt drop in the motor lead, most", own=(0.01, 0.08))
 LONG_LEAD_CARRIER = practice("long_lead_carrier", 4000.0, "carrier", "Carrier on a long lead, highest")
+LONG_LEAD_SET = practice("long_lead_set", 2000.0, "carrier", "Carrier set on a long lead")
 RATED_CARRIER = practice("rated_carrier", 4000.0, "carrier", "Carrier at which drives of this size are rated")
 CARRIER_AMPS = practice("carrier_amps", 0.9, "percent", "Share of the amps that a carrier must leave")
 OVERSIZE = practice("drive_oversize", 2.0, "ratio", "Drive's amps over the motor's that ask for a reason")

@@ -153,6 +153,6 @@ def carrier(line: Line, derived: Derived) -> Planned:
     long_lead = line.drive.has("lead_length") and line.drive.lead_length > line.own(practice.drive.LEAD_PLAIN)
     if line.drive.has("carrier"):
         return Planned(line.drive.carrier, say("As wanted; see what it costs at the joint of drive and motor."))
-    value = 2000.0 if long_lead else 4000.0
+    value = practice.drive.LONG_LEAD_SET if long_lead else practice.drive.RATED_CARRIER
     why = "Long motor lead: low carrier." if long_lead else "Cooler drive and little noise; higher needs derating."
-    return Planned(given("carrier", value, "carrier", "common practice"), say(why))
+    return Planned(value, say(why))

@@ -6,6 +6,7 @@ from dataclasses import dataclass, field
 import numpy as np
 import numpy.typing as npt
 
+from mainspring.core import practice
 from mainspring.core.benches.process import PIPE_COMPLIANCE, gains_from_model
 from mainspring.core.checks.finding import Verdict, caution, clear
 from mainspring.core.derived import Derived
@@ -273,6 +274,8 @@ def _resting(
         "hold": hold,
         "below": _fig("sleep_below", tuning.sleep_below, "frequency"),
         "low": _fig("low_limit", tuning.low_limit, "frequency"),
+        "above": line.own(practice.loop.LOW_LIMIT_ABOVE),
+        "more": line.own(practice.loop.SLEEP_ABOVE),
     }
     asleep = next((e.time for e in trial.events if e.name == "sleep"), None)
     if asleep is None:
@@ -280,12 +283,12 @@ def _resting(
             return caution(
                 "It cannot sleep",
                 say("The low limit {low} is not above {hold}, which holds the pressure: nothing creeps up.", **numbers),
-                say("Set the low limit 1 Hz above {hold}.", **numbers),
+                say("Set the low limit {above} above {hold}.", **numbers),
             )
         return caution(
             "It never sleeps",
             say("Demand ends, and it goes on: hold at {hold}, sleep below {below}.", **numbers),
-            say("Raise the sleep frequency to 0.5 to 1 Hz above the low limit."),
+            say("Raise the sleep frequency to {more} or a little more above the low limit.", **numbers),
         )
     if none_from is not None and asleep < none_from:
         return caution(
@@ -297,7 +300,7 @@ def _resting(
         return caution(
             "Sleep is left to chance",
             say("The low limit {low} is not above {hold}: only a trapped overshoot let it rest.", **numbers),
-            say("Set the low limit 1 Hz above {hold}, so that pressure creeps up by itself.", **numbers),
+            say("Set the low limit {above} above {hold}, so that pressure creeps up by itself.", **numbers),
         )
     after = _fig("sleep_after", asleep - (none_from or 0.0), "time")
     numbers["least"] = derived.flow_holding(tuning.setpoint, tuning.sleep_below)
