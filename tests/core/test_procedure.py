@@ -7,7 +7,7 @@ import pytest
 
 from mainspring.core.assess import assess
 from mainspring.core.errors import BadEntry
-from mainspring.core.line import Line
+from mainspring.core.line import Line, parse_line
 from mainspring.core.procedure import Evidence, Held, Step, StepState, judge_evidence, sheet_status
 from mainspring.demo.evidence import answers
 from tests.conftest import line_of
@@ -202,6 +202,21 @@ def test_changed_back_it_is_fresh_again(booster: Line) -> None:
     kept = done(booster)
     there_and_back = booster.with_values(motor={"rated_speed": 1450.0}).with_values(motor={"rated_speed": 1455.0})
     assert StepState.STALE not in {s.state for s in sheet(there_and_back, kept).values()}
+
+
+def test_the_practice_of_the_house_makes_stale_what_was_proven_by_the_trades(
+    booster: Line, records: dict[str, Any]
+) -> None:
+    kept = done(booster)
+    own = {"line_fill_time": {"value": 600.0}, "low_limit_above": {"value": 2.0}}
+    changed, _ = parse_line({**records["booster"], "site": {**records["booster"].get("site", {}), **own}})
+    after = sheet(changed, kept)
+    stale = {i for i, s in after.items() if s.state is StepState.STALE}
+    assert {"turn.fill", "loop.low_limit", "loop.sleep_below"} <= stale
+    assert "turn.rotation" not in stale
+    assert [(c.field, c.was, c.now) for c in after["turn.fill"].changed] == [("site.line_fill_time", 180.0, 600.0)]
+    as_before, _ = parse_line(records["booster"])
+    assert not {i for i, s in sheet(as_before, kept).items() if s.state is StepState.STALE}
 
 
 def test_a_value_taken_away_makes_stale_too(booster: Line, records: dict[str, Any]) -> None:

@@ -7,7 +7,7 @@ from typing import Any
 
 from mainspring.core.errors import BadEntry
 from mainspring.core.line.applications import APPLICATIONS, Application, Held, Traits, held_by, traits_of
-from mainspring.core.line.fields import PROVENANCES, Entry, Field, Points
+from mainspring.core.line.fields import PROVENANCES, Entry, Field, Points, Quantity
 from mainspring.core.line.stations import (
     GROUPS,
     Control,
@@ -56,7 +56,7 @@ class Line:
     def own(self, usual: Figure) -> Figure:
         """The site's own value of what the trade goes by (`core.practice`), or the trade's where it has none."""
         assert isinstance(usual.origin, Leaf)
-        path = f"site.{usual.origin.field}"
+        path = usual.origin.field
         return self.figure(path) if self.has(path) else usual
 
     @functools.cached_property
@@ -191,7 +191,8 @@ def leaf_value(line: Line, path: str) -> Any:
     """The value now at the path of a leaf: "motor.rated_speed" or "machine.curve[2].flow"; None when it is gone."""
     match = _ROW.match(path)
     if not match:
-        return line.value(path)
+        value, declared = line.value(path), find_field(path)
+        return declared.usual if value is None and isinstance(declared, Quantity) else value
     field, rows = find_field(match.group(1)), line.value(match.group(1))
     index = int(match.group(2))
     if not isinstance(field, Points) or rows is None or index >= len(rows):

@@ -52,7 +52,9 @@ def practice(
     """
     if id in PRACTICE:
         raise TypeError(f"two practice values are called {id}")
-    figure = Figure(value, Leaf(id, label, dimension, "given", str(source)))
+    # where a site may differ it is a value of the record: a proof on the trade's turns stale with the site's own
+    field = id if own is None else f"site.{id}"
+    figure = Figure(value, Leaf(field, label, dimension, "given", str(source)))
     PRACTICE[id] = Practice(id, label, figure, source, own)
     return figure
 

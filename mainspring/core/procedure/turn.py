@@ -127,6 +127,7 @@ def _fill(line: Line) -> Step:
             Reading("pressure", "Pressure reached", "pressure", low=float(pressure)),
             Reading("time", "Time it took", "time", low=0.0, high=float(time) + 0.5),
         ),
+        rests_on=(pressure, time),
         wrong="Stop. Suction shut, pump not primed, a valve open, a burst: find it before the next try.",
         after=("turn.rotation",),
     )

@@ -22,7 +22,12 @@
 			{
 				group: 'Rest at no demand',
 				rows: [
-					{ name: 'low_limit', label: 'Low limit', dimension: 'frequency', hint: 'above what holds at no flow' },
+					{
+						name: 'low_limit',
+						label: 'Low limit',
+						dimension: 'frequency',
+						hint: 'above what holds at no flow'
+					},
 					{ name: 'sleep_below', label: 'Sleep below', dimension: 'frequency' },
 					{ name: 'sleep_delay', label: 'Sleep delay', dimension: 'time' },
 					{ name: 'boost', label: 'Boost before sleep', dimension: 'pressure' },

@@ -1,60 +1,20 @@
 <script lang="ts">
 	/** The settings sheet: planned with its reason, as found, as left, differences marked. */
-	import { answer, api, ApiProblem, type Schemas } from '$lib/api/client';
 	import Num from '$lib/components/Num.svelte';
 	import Sentence from '$lib/components/Sentence.svelte';
 	import { openLine } from '$lib/line/context';
 	import { session } from '$lib/session.svelte';
+	import { SettingsPage } from '$lib/settings/settings-page.svelte';
 
 	const line = openLine();
-	let sheet = $state.raw<Schemas['SheetView'] | null>(null);
-	let problem = $state('');
-	let typed = $state<Record<string, string>>({});
-	const params = $derived({ path: { line_id: line.id } });
+	const at = new SettingsPage(line);
+	const sheet = $derived(at.sheet);
 	const open = (key: string) => line.openWorking(key);
 
 	$effect(() => {
 		void line.version;
-		read().catch((error: Error) => (problem = error.message));
+		void at.load();
 	});
-
-	async function read(): Promise<void> {
-		sheet = await answer(api.GET('/api/lines/{line_id}/settings', { params }));
-	}
-
-	async function put(row: Schemas['SettingView'], moment: 'found' | 'left', text: string): Promise<void> {
-		const slot = `${row.id}.${moment}`;
-		let value: number | string | null = text.trim() || null;
-		if (value !== null && row.dimension) {
-			const read = session.units.parse(text, row.dimension, session.system);
-			if (typeof read === 'string') {
-				problem = `${row.label}: ${read}`;
-				return;
-			}
-			value = read;
-		}
-		try {
-			sheet = await answer(
-				api.PUT('/api/lines/{line_id}/settings/{setting}/{moment}', {
-					params: { path: { line_id: line.id, setting: row.id, moment } },
-					body: { value, seen: row[moment], by: session.who }
-				})
-			);
-			problem = '';
-			delete typed[slot];
-			await line.refresh();
-		} catch (error) {
-			problem = `${row.label}: ${(error as Error).message}`;
-			if (error instanceof ApiProblem && error.status === 409) await read(); // to see what the other entered
-		}
-	}
-
-	async function takePlan(): Promise<void> {
-		sheet = await answer(
-			api.POST('/api/lines/{line_id}/settings/take-plan', { params, body: { by: session.who } })
-		);
-		await line.refresh();
-	}
 
 	const GROUPS: Record<string, string> = {
 		region: 'Region and reset',
@@ -76,13 +36,6 @@
 		display: 'Relays, carrier, display'
 	};
 
-	function kept(row: Schemas['SettingView'], value: number | string | null): string {
-		if (value === null) return '';
-		return typeof value === 'number' && row.dimension
-			? session.units.number(value, row.dimension, session.system, undefined, 5)
-			: String(value);
-	}
-
 	const WORD: Record<string, string> = {
 		same: 'as planned',
 		differs: 'differs',
@@ -102,10 +55,12 @@
 			>
 		{/if}
 		<span class="gap"></span>
-		<button type="button" class="act" data-quiet onclick={takePlan}>Enter the rest as planned</button>
+		<button type="button" class="act" data-quiet onclick={() => void at.takePlan()}
+			>Enter the rest as planned</button
+		>
 		<a class="act" href="/api/lines/{line.id}/settings.csv?units={session.system}" download>CSV</a>
 	</header>
-	{#if problem}<p class="problem" role="alert">{problem}</p>{/if}
+	{#if at.problem}<p class="problem" role="alert">{at.problem}</p>{/if}
 	<table>
 		<thead>
 			<tr
@@ -131,24 +86,23 @@
 						{:else}<span class="missing">{row.missing}</span>{/if}
 					</td>
 					{#each ['found', 'left'] as const as moment (moment)}
-						{@const value = moment === 'found' ? row.found : row.left}
 						<td>
 							{#if row.dimension}
 								<span class="cell"
 									><input
 										class="field"
 										aria-label="{row.label} as {moment}"
-										value={typed[`${row.id}.${moment}`] ?? kept(row, value)}
-										oninput={(event) => (typed[`${row.id}.${moment}`] = event.currentTarget.value)}
-										onchange={(event) => put(row, moment, event.currentTarget.value)}
+										value={at.text(row, moment)}
+										oninput={(event) => at.type(row, moment, event.currentTarget.value)}
+										onchange={(event) => void at.put(row, moment, event.currentTarget.value)}
 									/><i>{session.units.symbol(row.dimension, session.system)}</i></span
 								>
 							{:else}
 								<select
 									class="field"
 									aria-label="{row.label} as {moment}"
-									value={String(value ?? '')}
-									onchange={(event) => put(row, moment, event.currentTarget.value)}
+									value={String(row[moment] ?? '')}
+									onchange={(event) => void at.put(row, moment, event.currentTarget.value)}
 								>
 									<option value="">–</option>
 									{#each Object.entries(row.choices) as [id, label] (id)}<option value={id}

@@ -1,74 +1,21 @@
 <script lang="ts">
 	/** Why did it trip: class and moment in, causes out, the likeliest on this line first. */
-	import { answer, api, ApiProblem, type Schemas } from '$lib/api/client';
 	import Sentence from '$lib/components/Sentence.svelte';
 	import { openLine } from '$lib/line/context';
 	import { session } from '$lib/session.svelte';
+	import { FIELDS, TripPage } from '$lib/trip/trip-page.svelte';
 
-	const line = openLine();
-
-	let words = $state.raw<Schemas['TripWords'] | null>(null);
-	let kind = $state('');
-	let when = $state('steady');
-	let typed = $state<Record<'frequency' | 'current' | 'bus_voltage', string>>({
-		frequency: '',
-		current: '',
-		bus_voltage: ''
-	});
-	let found = $state.raw<Schemas['TripView'] | null>(null);
-	let problem = $state('');
-	let asked = 0;
-
-	answer(api.GET('/api/trips'))
-		.then((got) => (words = got))
-		.catch((error: Error) => (problem = error.message));
-
-	const FIELDS = [
-		['frequency', 'Frequency', 'frequency'],
-		['current', 'Current', 'current'],
-		['bus_voltage', 'Bus volts, DC', 'voltage']
-	] as const;
-
-	function read(name: keyof typeof typed, dimension: string): number | null {
-		const text = typed[name].trim();
-		if (!text) return null;
-		const value = session.units.parse(text, dimension, session.system);
-		return typeof value === 'number' ? value : null;
-	}
-
-	$effect(() => {
-		if (!kind) return;
-		const mine = ++asked;
-		answer(
-			api.POST('/api/trips', {
-				body: {
-					record: line.record,
-					site_id: line.line?.site_id ?? null,
-					kind,
-					when,
-					frequency: read('frequency', 'frequency'),
-					current: read('current', 'current'),
-					bus_voltage: read('bus_voltage', 'voltage')
-				}
-			})
-		)
-			.then((got) => {
-				if (mine !== asked) return;
-				found = got;
-				problem = '';
-			})
-			.catch((error: unknown) => {
-				if (mine === asked && error instanceof ApiProblem) problem = error.message;
-			});
-	});
+	const at = new TripPage(openLine());
+	void at.load();
+	$effect(() => at.ask());
 </script>
 
 <div class="two" data-beside="left" style:--wide="260px" style:--narrow="200px">
 	<aside aria-label="What happened">
 		<h2>What the drive says</h2>
 		<div class="kinds" role="radiogroup" aria-label="Class of trip">
-			{#each words?.trips ?? [] as [id, label] (id)}
-				<button type="button" role="radio" aria-checked={kind === id} onclick={() => (kind = id ?? '')}
+			{#each at.words?.trips ?? [] as [id, label] (id)}
+				<button type="button" role="radio" aria-checked={at.kind === id} onclick={() => (at.kind = id ?? '')}
 					>{label}</button
 				>
 			{/each}
@@ -82,8 +29,8 @@
 		<div class="moment">
 			<label
 				>It was
-				<select class="field" bind:value={when}>
-					{#each words?.moments ?? [] as [id, label] (id)}<option value={id}>{label?.toLowerCase()}</option
+				<select class="field" bind:value={at.when}>
+					{#each at.words?.moments ?? [] as [id, label] (id)}<option value={id}>{label?.toLowerCase()}</option
 						>{/each}
 				</select>
 			</label>
@@ -91,19 +38,19 @@
 				<label
 					>{label}
 					<span class="box"
-						><input class="field" inputmode="decimal" autocomplete="off" bind:value={typed[name]} /><i
+						><input class="field" inputmode="decimal" autocomplete="off" bind:value={at.typed[name]} /><i
 							>{session.units.symbol(dimension, session.system)}</i
 						></span
 					>
 				</label>
 			{/each}
 		</div>
-		{#if problem}<p class="problem" role="alert">{problem}</p>{/if}
-		{#if !kind}
+		{#if at.problem}<p class="problem" role="alert">{at.problem}</p>{/if}
+		{#if !at.kind}
 			<p class="say">Choose what the drive shows. Causes come ranked by what is on record of this line.</p>
-		{:else if found}
+		{:else if at.found}
 			<ol>
-				{#each found.causes as cause, i (cause.id)}
+				{#each at.found.causes as cause, i (cause.id)}
 					<li data-first={i === 0}>
 						<b class="num">{i + 1}</b>
 						<div>
