@@ -30,11 +30,20 @@ ZERO_VOLTS = {"0-10V": 0.0, "2-10V": 2.0}
 
 
 def rises_with_speed(line: Line) -> bool:
-    """Whether running faster raises what is held: as entered, else as the application usually has it."""
+    """Whether running faster raises what is held.
+
+    As the application has it where there is no other way round, whatever was entered; else as entered, else as the
+    application usually has it.
+    """
     held, entered = line.held, line.value("control.effect")
-    if entered is not None:
-        return bool(entered == "rise")
-    return held is None or held.id not in line.application.falls
+    usual = held is None or held.id not in line.application.falls
+    return usual if entered is None or has_one_way(line) else bool(entered == "rise")
+
+
+def has_one_way(line: Line) -> bool:
+    """Whether nothing but physics decides what running faster does: a wet well is emptied, a booster raises."""
+    held = line.held
+    return held is not None and held.id in line.application.certain
 
 
 def action_words(line: Line) -> str:

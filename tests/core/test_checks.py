@@ -9,7 +9,7 @@ from mainspring.core.checks import Finding
 from mainspring.core.checks.drive_place import PLACE
 from mainspring.core.checks.finding import CHECKS
 from mainspring.core.checks.system_sensor import AIR_PLACE, SENSOR_PLACE
-from mainspring.core.line import Choice, Flags, Line, find_field
+from mainspring.core.line import Choice, Flags, Line, find_field, parse_line
 from tests.conftest import line_of
 
 Record = dict[str, dict[str, Any]]
@@ -310,6 +310,18 @@ ON_OTHER_LINES: list[tuple[str, str, str, str, str, str]] = [
      "sensor.cable_length=700 sensor.loop_supply=15", "stop", "drives at most"),
     ("fan_wall", "loop_has_volts_left", "sensor.cable_length=30",
      "sensor.cable_length=31", "caution", "loses volts"),
+    ("wet_well", "pump_lifts_static_head", "system.static_head=8",
+     "system.static_head=18", "stop", "18 m stand against it"),
+    ("wet_well", "pump_lifts_static_head", "system.static_head=11.9",
+     "system.static_head=12.1", "stop", "its duty head is 12 m"),
+    ("wet_well", "action_is_known", "control.effect=fall",
+     "control.effect=rise", "stop", "more speed lowers the level"),
+    ("booster", "action_is_known", "control.effect=rise",
+     "control.effect=fall", "stop", "more speed raises the pressure"),
+    ("circulator", "action_is_known", "control.effect=-",
+     "control.effect=fall", "stop", "more speed raises the differential pressure"),
+    ("supply_fan", "action_is_known", "control.effect=rise",
+     "control.effect=fall", "stop", "more speed raises the air pressure"),
     ("supply_fan", "application_is_known", "line.holds=temperature",
      "line.holds=level", "stop", "duct or room pressure, temperature"),
     ("wash_down", "plate_agrees_with_itself", "motor.rated_current=7.2",
@@ -359,7 +371,6 @@ def test_every_check_is_tried_on_both_sides_or_only_ever_says_one_thing() -> Non
     one_sided = {
         "drive_power_covers_motor",
         "range_covers_shutoff",
-        "action_is_known",
         "height_is_allowed_for",
         "drive_place_is_good",
         "sensor_sits_well",
@@ -451,6 +462,47 @@ def test_the_service_factor_school_is_allowed_as_a_decision(records: dict[str, R
     )
     assert over is not None
     assert over.severity.word == "stop"  # the arithmetic of "1.15 x 10.9" does not make 13
+
+
+def test_the_plan_goes_by_physics_where_there_is_one_way_only(records: dict[str, Record]) -> None:
+    for name, entered, planned in (("wet_well", "rise", "rises_faster"), ("booster", "fall", "falls_faster")):
+        record = {g: dict(f) for g, f in records[name].items()}
+        record["control"]["effect"] = {"value": entered}
+        line, _ = parse_line(record)
+        rows = {r.setting.id: r.planned for r in assess(line).settings}
+        action = rows["pid.action"]
+        assert action is not None
+        assert action.value == planned
+
+
+def test_a_return_fan_may_hold_either_way_as_entered(records: dict[str, Record]) -> None:
+    for entered in ("rise", "fall"):
+        found = judged(records["exhaust"], "action_is_known", control={"effect": entered})
+        assert found is not None
+        assert found.severity.word == "clear"
+
+
+@pytest.mark.parametrize(
+    ("base", "changes", "heads"),
+    [
+        ("irrigation", "system.static_head=80", ("80 m", "m")),
+        ("booster", "system.static_head=80", ("80 m", "52")),
+        ("borehole", "system.pumping_level=300", ("300 m", "148 m")),
+        ("wet_well", "system.static_head=80", ("80 m", "17.5 m")),
+        ("circulator", "control.setpoint=900000", ("91.9 m", "27.4 m")),
+        ("booster", "control.setpoint=900000", ("m", "52")),
+    ],
+)
+def test_an_impossible_duty_is_a_stop_with_both_heads(
+    base: str, changes: str, heads: tuple[str, str], records: dict[str, Record]
+) -> None:
+    plain = {g: {n: e["value"] if isinstance(e, dict) else e for n, e in f.items()} for g, f in records[base].items()}
+    for group, values in changes_of(changes).items():
+        plain[group].update(values)
+    findings = assess(line_of(plain)).findings
+    assert not [f.title for f in findings if f.title.startswith("Cannot be judged")]
+    stops = [f.because.text().replace("\u202f", " ") for f in findings if f.severity.word == "stop"]
+    assert any(all(head in said for head in heads) for said in stops), stops
 
 
 def test_a_lost_digit_is_found_again(records: dict[str, Record]) -> None:

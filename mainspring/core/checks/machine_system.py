@@ -4,7 +4,7 @@ from mainspring.core import practice
 from mainspring.core.air.density import pressure_at_altitude
 from mainspring.core.checks.finding import Fix, Verdict, caution, check, clear, stop
 from mainspring.core.derived import FULL_SPEED, Derived
-from mainspring.core.errors import MainspringError
+from mainspring.core.errors import MainspringError, NoSolution
 from mainspring.core.hydraulics.power import specific_speed
 from mainspring.core.hydraulics.pump_curve import pump_efficiency, share_of_best_flow, shutoff_rise
 from mainspring.core.hydraulics.suction import (
@@ -67,6 +67,35 @@ def pump_reaches_setpoint(line: Line, derived: Derived) -> Verdict:
 
 @check(
     place="machine-system",
+    about="whether the pump lifts the static head",
+    needs=("machine.duty_head", "motor.rated_speed"),
+    source=DERIVED,
+    only=("pump",),
+)
+def pump_lifts_static_head(line: Line, derived: Derived) -> Verdict | None:
+    """Static head against what the pump makes at no flow, and against its duty head."""
+    static, duty = derived.pump.static_head, line.machine.duty_head
+    if static <= 0:
+        return None
+    shutoff = as_figure(derived.pump.curve.c0)
+    numbers = {"static": static, "shutoff": shutoff, "duty": duty}
+    if static >= shutoff:
+        return stop(
+            "No speed lifts this static head",
+            say("{static} stand against it, {shutoff} is what it makes at no flow and full speed.", **numbers),
+            say("Check the level, the unit of the head, and whether this is the right pump."),
+        )
+    if static >= duty:
+        return stop(
+            "Duty head is below the static head",
+            say("{static} stand against it without any flow, its duty head is {duty}.", **numbers),
+            say("The duty head holds the static head and the friction: check both and their units."),
+        )
+    return clear("Pump lifts the static head", say("{static} of {duty} at duty, {shutoff} at no flow.", **numbers))
+
+
+@check(
+    place="machine-system",
     about="the lowest useful speed",
     needs=("machine.duty_flow", "machine.duty_head", "motor.rated_speed", "motor.rated_frequency"),
     source=DERIVED,
@@ -74,7 +103,16 @@ def pump_reaches_setpoint(line: Line, derived: Derived) -> Verdict:
 )
 def speed_range_is_useful(line: Line, derived: Derived) -> Verdict:
     """Between the speed that moves nothing and full speed there must be room to control."""
-    hold, full = derived.hold_frequency, line.motor.rated_frequency
+    full = line.motor.rated_frequency
+    try:
+        hold = derived.hold_frequency
+    except NoSolution:
+        held, shutoff = derived.pump.held, as_figure(derived.pump.curve.c0)
+        return stop(
+            "No speed moves water against this head",
+            say("{held} to be held, {shutoff} at no flow and full speed.", held=held, shutoff=shutoff),
+            say("Check static head, setpoint and their units against the pump's curve."),
+        )
     numbers = {"hold": hold, "full": full}
     if hold >= full:
         return stop(
@@ -101,8 +139,10 @@ def speed_range_is_useful(line: Line, derived: Derived) -> Verdict:
     needs=("machine.best_flow", "machine.duty_flow", "machine.duty_head", "motor.rated_speed"),
     source=Source("ANSI/HI 9.6.3", "preferred operating region, from memory", "standard"),
 )
-def duty_near_best_efficiency(line: Line, derived: Derived) -> Verdict:
+def duty_near_best_efficiency(line: Line, derived: Derived) -> Verdict | None:
     """Full-speed duty within the preferred region of best flow, narrower for high specific speeds."""
+    if derived.pump.static_head >= line.machine.duty_head:
+        return None  # there is no duty: said of the static head
     flow, best = derived.full_flow, derived.machine.best_flow
     share = share_of_best_flow(flow, FULL_SPEED, best)
     speed = specific_speed(line.motor.rated_speed, best, derived.machine.head_at(best, FULL_SPEED))

@@ -204,6 +204,8 @@ def motor_cooled_at_low_speed(line: Line, derived: Derived) -> Verdict | None:
     try:
         lowest = torque_frequency(derived)
     except MainspringError:
+        if "pump" in line.traits and derived.pump.out_of_reach:
+            return None  # no speed does: said of the head
         reasons = lowest_reasons(line, derived)
         rules = strictest(reasons, highest=True).figure
         ratio = share_of(rules, line.motor.rated_frequency)
@@ -261,8 +263,10 @@ def water_cools_submersible(line: Line, derived: Derived) -> Verdict:
     source=COMMON_PRACTICE,
     only=("submersible",),
 )
-def sleeps_before_it_cooks(line: Line, derived: Derived) -> Verdict:
+def sleeps_before_it_cooks(line: Line, derived: Derived) -> Verdict | None:
     """The drive must go to rest before too little water passes the motor."""
+    if derived.pump.out_of_reach:
+        return None  # it never gets there: said of the setpoint
     sleep = line.control.sleep_below if line.control.has("sleep_below") else derived.sleep_below
     cooled = cooling_frequency(derived)
     numbers = {"sleep": sleep, "cooled": cooled}

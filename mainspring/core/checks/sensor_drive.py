@@ -4,7 +4,7 @@ from mainspring.core import practice
 from mainspring.core.checks.finding import Fix, Verdict, caution, check, clear, stop
 from mainspring.core.control.tuning import controller_action
 from mainspring.core.derived import Derived
-from mainspring.core.held import action_words, held_figures, rises_with_speed, signal_at_setpoint
+from mainspring.core.held import action_words, has_one_way, held_figures, rises_with_speed, signal_at_setpoint
 from mainspring.core.line import Line
 from mainspring.core.method import COMMON_PRACTICE, DERIVED, Source, assume_practice
 from mainspring.core.sentence import say
@@ -47,21 +47,30 @@ def switch_suits_signal(line: Line, derived: Derived) -> Verdict:
 )
 def action_is_known(line: Line, derived: Derived) -> Verdict | None:
     """Direction of action in plain words, derived from what running faster does, and the signal at the setpoint."""
+    held = line.held
+    if held is None or not held.setpoint:
+        return None
+    rises = rises_with_speed(line)
+    moves, way = ("raises", "rise") if rises else ("lowers", "fall")
+    if has_one_way(line) and line.value("control.effect") not in (None, way):
+        return stop(
+            "Direction is the wrong way round",
+            say(f"{line.application.label}: more speed {moves} the {held.noun}, and the opposite was entered. So set,"
+                " the loop runs to full speed or stops."),
+            say("Correct it. If the loop did the opposite on site, the machine turns backwards, or two leads of the"
+                " sensor are crossed: find which before it runs."),
+            Fix("control.effect", way, say(f"{way.capitalize()}?")),
+        )  # fmt: skip
     setpoint, low, high = held_figures(line)
     if not low <= setpoint <= high:
         return None
-    signal = signal_at_setpoint(line)
-    held = line.held
-    assert held is not None
-    rises = rises_with_speed(line)
-    action = controller_action(+1 if rises else -1)
-    moves = "raises" if rises else "lowers"
+    acts = controller_action(+1 if rises else -1)
     return clear(
         action_words(line),
         say(
-            f"More speed {moves} the {held.noun}, so the controller is {action}-acting; {{setpoint}} reads {{signal}}.",
+            f"More speed {moves} the {held.noun}, so the controller is {acts}-acting; {{setpoint}} reads {{signal}}.",
             setpoint=setpoint,
-            signal=signal,
+            signal=signal_at_setpoint(line),
         ),
     )
 

@@ -79,6 +79,7 @@ class Application:
     ramp_down: float
     ramp_why: str
     falls: tuple[str, ...] = ()  # held quantities that fall when it runs faster
+    certain: tuple[str, ...] = ()  # held quantities of which there is no other way round
     traits: tuple[str, ...] = ()
 
 
@@ -89,7 +90,13 @@ APPLICATIONS: dict[str, Application] = {
     a.id: a
     for a in (
         Application(
-            "booster", "Booster set, constant pressure", "pump", ("pressure",), *_SURFACE, traits=("several", "tank")
+            "booster",
+            "Booster set, constant pressure",
+            "pump",
+            ("pressure",),
+            *_SURFACE,
+            certain=("pressure",),
+            traits=("several", "tank"),
         ),
         Application(
             "borehole",
@@ -101,6 +108,7 @@ APPLICATIONS: dict[str, Application] = {
             2.0,
             2.0,
             "Submersible: at most 1 s to 30 Hz, so 2 s to full speed; the bearing has no film below.",
+            certain=("pressure",),
             traits=("submersible", "tank"),
         ),
         Application(
@@ -109,6 +117,7 @@ APPLICATIONS: dict[str, Application] = {
             "pump",
             ("reference", "pressure", "flow", "level"),
             *_SURFACE,
+            certain=("flow",),
         ),
         Application(
             "circulator",
@@ -117,6 +126,7 @@ APPLICATIONS: dict[str, Application] = {
             ("differential", "temperature", "reference"),
             *_SURFACE,
             falls=("temperature",),
+            certain=("differential",),
             traits=("closed",),
         ),
         Application(
@@ -130,8 +140,9 @@ APPLICATIONS: dict[str, Application] = {
             10.0,
             "Wet well: brisk up so that it clears its throat, 10 s down for the check valve.",
             falls=("level",),
+            certain=("level",),
         ),
-        Application("supply_fan", "Supply fan", "fan", ("duct", "temperature", "reference"), *_FAN),
+        Application("supply_fan", "Supply fan", "fan", ("duct", "temperature", "reference"), *_FAN, certain=("duct",)),
         Application(
             "return_fan",
             "Exhaust or return fan",
@@ -154,6 +165,7 @@ APPLICATIONS: dict[str, Application] = {
             "fan",
             ("duct", "reference"),
             *_FAN,
+            certain=("duct",),
             traits=("several",),
         ),
     )

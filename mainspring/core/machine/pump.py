@@ -162,10 +162,15 @@ class Pump(Machine):
         return self.static_head
 
     @cached_property
+    def out_of_reach(self) -> bool:
+        """Whether what must be held is more than the pump makes at no flow and full speed."""
+        return self.held >= self.curve.c0
+
+    @cached_property
     def hold_speed(self) -> Figure:
         """Speed ratio that holds the setpoint and moves nothing."""
         found = no_flow_speed(self.held, self.curve.c0)
-        if found > practice.pump.BEST_FLOW.high:
+        if found > practice.pump.OVERSPEED:
             raise NoSolution(
                 f"the pump reaches {self.curve.c0:.1f} m at no flow and {float(self.held):.1f} m are wanted:"
                 " it can never hold the setpoint"

@@ -10,6 +10,7 @@ BEST_FLOW_FAST = band(
     "best_flow_fast", 0.80, 1.15, "percent", "Flow over the best flow, high specific speed", source=_HI
 )
 FAST_ABOVE = practice("specific_speed_high", 4500.0, "count", "Specific speed (US) that is high, from", source=_HI)
+OVERSPEED = practice("overspeed", 1.2, "ratio", "Speed over the rated one at which nobody would run, from")
 SETPOINT_SHORT = practice("setpoint_short", 0.995, "ratio", "Head at duty flow over that of the setpoint, least")
 CONTROL_ROOM = practice("control_room", 0.95, "percent", "Hold frequency over full, most")
 DIFFERENCE_AT_PUMP = practice(
