@@ -310,6 +310,8 @@ ON_OTHER_LINES: list[tuple[str, str, str, str, str, str]] = [
      "sensor.cable_length=700 sensor.loop_supply=15", "stop", "drives at most"),
     ("fan_wall", "loop_has_volts_left", "sensor.cable_length=30",
      "sensor.cable_length=31", "caution", "loses volts"),
+    ("irrigation", "efficiency_fits_class", "motor.ie_class=IE3 motor.rated_power=2200 motor.rated_speed=1750 motor.efficiency=0.895",
+     "motor.ie_class=IE3 motor.rated_power=2200 motor.rated_speed=1750 motor.efficiency=0.867", "caution", "is 89.5 %"),
     ("wet_well", "pump_lifts_static_head", "system.static_head=8",
      "system.static_head=18", "stop", "18 m stand against it"),
     ("wet_well", "pump_lifts_static_head", "system.static_head=11.9",
@@ -400,6 +402,7 @@ SAID = [
      " system.pipe_material=steel system.check_valve=swing", "quiet check valve"),
     ("booster", "surge_within_rating", "system.pipe_length=40 system.pipe_bore=0.1 system.pipe_wall=0.004"
      " system.pipe_material=steel system.check_valve=quiet", "fit surge protection."),
+    ("irrigation", "efficiency_fits_class", "motor.ie_class=IE4 motor.efficiency=0.95", "no limit of IE4"),
     ("booster", "voltage_pair_agrees", "motor.other_voltage=690 motor.other_current=18.8", "are crossed"),
     ("booster", "voltage_pair_agrees", "motor.other_voltage=690 motor.other_current=8", "connections disagree"),
 ]  # fmt: skip

@@ -118,8 +118,14 @@ VARIANTS: dict[str, tuple[dict[str, Any], tuple[str, ...]]] = {
         ("sensor.check_signal",),
     ),
     "constant torque": (
-        varied(_BOOSTER, line={"load": "positive_displacement"}, drive={"duty": "heavy"}, motor={"cooling": "own_fan"}),
-        ("machine.duty_head", "motor.rated_power"),
+        varied(
+            _BOOSTER,
+            line={"load": "positive_displacement"},
+            drive={"duty": "heavy"},
+            motor={"cooling": "own_fan", "inertia": 0.02},
+            machine={"inertia": 0.4},
+        ),
+        ("machine.duty_head", "motor.rated_power", "control.ramp_up", "machine.inertia"),
     ),
     "steep pump": (
         varied(_BOOSTER, machine={"duty_flow": 0.08, "duty_head": 6.0, "best_flow": 0.08, "curve": None}),

@@ -238,10 +238,19 @@ def efficiency_fits_class(line: Line, derived: Derived) -> Verdict | None:
     """Plate efficiency close to what its class promises for the size."""
     motor = line.motor
     try:
-        expected = class_efficiency(motor.rated_power, derived.poles, motor.ie_class, motor.rated_frequency)
+        poles = derived.poles
     except OutOfRange:
-        return None
-    numbers = {"plate": motor.efficiency, "expected": expected, "power": motor.rated_power, "poles": derived.poles}
+        return None  # said of the speed
+    try:
+        expected = class_efficiency(motor.rated_power, poles, motor.ie_class, motor.rated_frequency)
+    except OutOfRange as reason:
+        return clear(
+            "Class has no limit for this motor",
+            say("{power}, {poles} poles at {hz}: " + f"no limit of {motor.ie_class} in the tables. "
+                + str(reason).replace("{", "(").replace("}", ")"),
+                power=motor.rated_power, poles=poles, hz=motor.rated_frequency),
+        )  # fmt: skip
+    numbers = {"plate": motor.efficiency, "expected": expected, "power": motor.rated_power, "poles": poles}
     if abs(motor.efficiency - expected) <= practice.motor.CLASS_WITHIN:
         return clear(
             "Efficiency fits its class",

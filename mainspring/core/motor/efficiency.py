@@ -1,11 +1,12 @@
 """Motor efficiency by class and size, and how it falls at part load."""
 
+import itertools
 import math
-from collections.abc import Callable
 from typing import NamedTuple
 
 from mainspring.core.errors import NoSolution, OutOfRange, check_range
 from mainspring.core.method import Source, method
+from mainspring.core.practice.supply import BETWEEN_REGIONS
 from mainspring.core.quantity import HORSEPOWER, Count, Percent, Ratio, Watt
 from mainspring.core.tables import table
 
@@ -276,7 +277,7 @@ def part_load_power_factor(rated_power_factor: Ratio, load: Ratio) -> Ratio:
 @method(
     id="class_efficiency",
     symbol="eta_class",
-    formula="the table of the class: IE at 50 Hz (fit between sizes), NEMA premium at 60 Hz",
+    formula="the table of the class: IE at 50 Hz (fit between sizes), NEMA at 60 Hz (the nearer size between two)",
     words=True,
     source=Source("IEC 60034-30-1 / NEMA MG-1 table 12-12", "from memory", "standard"),
 )
@@ -288,22 +289,55 @@ def class_efficiency(power: Watt, poles: Count, ie_class: str, frequency: float 
     power : rated power [W]
     poles : number of poles [-]
     ie_class : IE1 to IE4
-    frequency : 50 or 60 Hz; at 60 Hz IE3 is NEMA premium, IE2 energy efficient
+    frequency : 50 or 60 Hz; at 60 Hz IE3 is NEMA premium, IE2 energy efficient, and the others have no table [Hz]
 
     Raises
     ------
     OutOfRange : the tables do not cover it
+
+    Examples
+    --------
+    >>> round(class_efficiency(2200, 4, "IE3", 60.0), 3)
+    0.895
     """
-    tries: list[Callable[[], float]] = [
-        lambda: ie_efficiency(power, poles, ie_class),
-        lambda: ie_efficiency_fit(power, poles, ie_class),
-    ]
-    if frequency > 55 and ie_class in ("IE2", "IE3"):
-        grade = "premium" if ie_class == "IE3" else "energy_efficient"
-        tries.insert(0, lambda: nema_efficiency(power, poles, "TEFC", grade))
-    for attempt in tries[:-1]:
+    if frequency < BETWEEN_REGIONS:
         try:
-            return float(attempt())
+            return float(ie_efficiency(power, poles, ie_class))
         except OutOfRange:
-            continue
-    return float(tries[-1]())
+            return float(ie_efficiency_fit(power, poles, ie_class))
+    grades = {"IE3": "premium", "IE2": "energy_efficient"}
+    if ie_class not in grades:
+        raise OutOfRange("efficiency class at 60 Hz", ie_class, ", ".join(grades))
+    return float(nema_efficiency(listed_horsepower(power), poles, "TEFC", grades[ie_class]))
+
+
+@method(
+    id="listed_horsepower",
+    symbol="P_l",
+    formula="the nearer of the two sizes of the table about it; half-way up, the larger",
+    words=True,
+    source=Source("10 CFR 431.25", "ratings between two listed horsepowers, from memory", "standard"),
+)
+def listed_horsepower(power: Watt) -> Watt:
+    """Size by which the 60 Hz tables judge a motor between two of theirs.
+
+    Parameters
+    ----------
+    power : rated power, from half the smallest to the largest size of the table [W]
+
+    Raises
+    ------
+    OutOfRange : beyond the table
+
+    Examples
+    --------
+    >>> round(listed_horsepower(2200) / 745.69987, 6)
+    3.0
+    """
+    sizes = [float(size) * HORSEPOWER for size in table("motor_efficiency")["nema_hp"]]
+    largest = sizes[-1] * 1.005
+    check_range("rated power in hp", power / HORSEPOWER, atleast=sizes[0] / HORSEPOWER / 2, upto=largest / HORSEPOWER)
+    for smaller, larger in itertools.pairwise(sizes):
+        if power < (smaller + larger) / 2:
+            return smaller
+    return sizes[-1]
