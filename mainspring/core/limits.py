@@ -6,7 +6,7 @@ from dataclasses import dataclass
 from mainspring.core import practice
 from mainspring.core.control.sleep import frequency_of_speed
 from mainspring.core.derived import Derived
-from mainspring.core.errors import MainspringError, NoSolution, NotKnown
+from mainspring.core.errors import MainspringError, NoSolution, NotKnown, check_range
 from mainspring.core.hydraulics.surge import (
     BULK,
     WALL_MODULUS,
@@ -41,24 +41,47 @@ class Reason:
 
 
 @method(
-    id="frequency_of_rpm", symbol="f", formula="f_r * n / n_r",
-    symbols={"f_r": "rated_frequency", "n": "speed_rpm", "n_r": "rated_rpm"}, source=DERIVED,
+    id="frequency_of_rpm", symbol="f", formula="f_r * n / n_s",
+    symbols={"f_r": "rated_frequency", "n": "speed_rpm", "n_s": "unloaded_rpm"}, source=DERIVED,
 )  # fmt: skip
-def frequency_of_rpm(speed_rpm: RevPerMin, rated_rpm: RevPerMin, rated_frequency: Hertz) -> Hertz:
-    """Frequency at which a shaft reaches a speed under load, slip taken as at full load.
+def frequency_of_rpm(speed_rpm: RevPerMin, unloaded_rpm: RevPerMin, rated_frequency: Hertz) -> Hertz:
+    """Frequency at which a shaft would turn at a speed without load, when nothing slips: it can turn no faster.
 
     Parameters
     ----------
-    speed_rpm : wanted [r/min]
-    rated_rpm : at the rated frequency, > 0 [r/min]
+    speed_rpm : that must not be passed [r/min]
+    unloaded_rpm : at the rated frequency without slip, > 0 [r/min]
     rated_frequency : [Hz]
 
     Examples
     --------
-    >>> round(frequency_of_rpm(1600, 1470, 50), 2)
-    54.42
+    >>> round(frequency_of_rpm(1650, 1500, 50), 2)
+    55.0
     """
-    return rated_frequency * speed_rpm / rated_rpm
+    check_range("unloaded speed", unloaded_rpm, above=0)
+    return rated_frequency * speed_rpm / unloaded_rpm
+
+
+@method(
+    id="unloaded_speed", symbol="n_s", formula="n * n_0 / n_r",
+    symbols={"n": "machine_rpm", "n_0": "synchronous_rpm", "n_r": "rated_rpm"}, source=DERIVED,
+)  # fmt: skip
+def unloaded_speed(machine_rpm: RevPerMin, synchronous_rpm: RevPerMin, rated_rpm: RevPerMin) -> RevPerMin:
+    """Speed of a machine at the rated frequency when the motor is not loaded and does not slip.
+
+    Parameters
+    ----------
+    machine_rpm : while the motor runs at full-load speed [r/min]
+    synchronous_rpm : of the motor [r/min]
+    rated_rpm : of the motor at full load, > 0 [r/min]
+
+    Examples
+    --------
+    >>> float(unloaded_speed(735, 1500, 1470))
+    750.0
+    """
+    check_range("rated speed", rated_rpm, above=0)
+    return machine_rpm * synchronous_rpm / rated_rpm
 
 
 @method(
@@ -153,8 +176,11 @@ def highest_reasons(line: Line, derived: Derived) -> list[Reason]:
     reasons = [Reason("base frequency; above it shaft power grows with the cube", rated, COMMON_PRACTICE)]
     machine = line.machine
     if machine.has("highest_speed"):
-        full = frequency_of_rpm(machine.highest_speed, derived.machine.rpm, rated)
-        reasons.append(Reason("highest speed of the machine, by its maker", full))
+        fastest = derived.machine.rpm
+        if "permanent_magnet" not in line.traits:  # which never slips
+            fastest = unloaded_speed(fastest, derived.synchronous_rpm, line.motor.rated_speed)
+        full = frequency_of_rpm(machine.highest_speed, fastest, rated)
+        reasons.append(Reason("highest speed of the machine, by its maker, unloaded", full))
     reasons += _known(lambda: _power_ceiling(line, derived))
     reasons += _known(lambda: _pressure_ceiling(line, derived))
     return reasons
