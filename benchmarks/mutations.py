@@ -18,6 +18,7 @@ RULES = (*RULES, *(f for f in sorted((ROOT / "mainspring/core/practice").glob("*
 TESTS = [
     "test_checks.py",
     "test_practice.py",
+    "test_practice_edges.py",
     "test_thresholds.py",
     "test_applications.py",
     "test_procedure.py",

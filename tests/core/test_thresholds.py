@@ -96,6 +96,14 @@ VARIANTS: dict[str, tuple[dict[str, Any], tuple[str, ...]]] = {
         varied(_BOOSTER, supply={"reactor": "line3", "demand_current": 100.0, "fault_current": 3000.0}),
         ("supply.demand_current", "supply.fault_current"),
     ),
+    "no reactor": (
+        varied(_BOOSTER, supply={"reactor": "none", "fault_current": 3000.0}),
+        ("supply.fault_current", "motor.rated_current"),
+    ),
+    "vented box in a hot room": (
+        varied(_BOOSTER, drive={"enclosure": "vented", **_BOX, "box_air": 0.06, "ambient": 25.0}),
+        ("drive.box_air",),
+    ),
     "measured volts": (
         varied(_BOOSTER, supply={"reading_12": 400.0, "reading_23": 400.0, "reading_31": 400.0}),
         ("supply.reading_12", "supply.voltage"),
