@@ -85,13 +85,15 @@ class Dimension:
         return f"{number} {unit.symbol}".strip().removesuffix(" –")
 
 
-_NUMBER = re.compile(r"^([+-]?(?:\d[\d\u00a0\u202f ]*(?:[.,]\d+)*|[.,]\d+)(?:[eE][+-]?\d+)?)\s*(\D.*)?$|^$")
+_NUMBER = re.compile(
+    r"^([+-]?(?:(?:\d{1,3}(?:[\u00a0\u202f\u2009 ]\d{3})+|\d+)(?:[.,]\d+)*|[.,]\d+)(?:[eE][+-]?\d+)?)\s*(\D.*)?$|^$"
+)
 _GROUPED = re.compile(r"^[+-]?\d{1,3}(,\d{3})+(\.\d+)?$")
 
 
 def _plain(number: str) -> str:
     """The digits as Python reads them: a comma is a decimal mark unless it plainly groups thousands."""
-    number = re.sub(r"[\s\u00a0\u202f]", "", number)
+    number = re.sub(r"[\s\u00a0\u202f\u2009]", "", number)
     if _GROUPED.match(number) and (number.count(",") > 1 or "." in number):
         return number.replace(",", "")
     return number.replace(",", ".")

@@ -43,7 +43,7 @@ describe('reading what was typed', () => {
 		expect(table.parse('104 °F', 'temperature', 'si')).toBeCloseTo(40, 9);
 	});
 
-	it.each(['', 'abc', '5.5 bar', '--3'])('refuses %s in words', (text) => {
+	it.each(['', 'abc', '5.5 bar', '--3', '5 5', '1 80 W', '12 5.5'])('refuses %s in words', (text) => {
 		expect(typeof table.parse(text, 'power', 'si')).toBe('string');
 	});
 
