@@ -59,9 +59,10 @@ export class UnitTable {
 	 */
 	parse(text: string, id: string, system: System, chosen?: string): number | string {
 		const dimension = this.dimension(id);
-		const match = /^([+-]?(?:(?:\d{1,3}(?:[\u00a0\u202f\u2009 ]\d{3})+(?!\d)|\d+)(?:[.,]\d+)*|[.,]\d+)(?:[eE][+-]?\d+)?)\s*(.*)$/.exec(
-			text.trim()
-		);
+		const match =
+			/^([+-]?(?:(?:\d{1,3}(?:[\u00a0\u202f\u2009 ]\d{3})+(?!\d)|\d+)(?:[.,]\d+)*|[.,]\d+)(?:[eE][+-]?\d+)?)\s*(.*)$/.exec(
+				text.trim()
+			);
 		if (!dimension || !match) return `not a number`;
 		const value = Number(plain(match[1] ?? ''));
 		if (!Number.isFinite(value)) return `not a number`;
