@@ -192,6 +192,24 @@ def test_what_a_loop_is_taken_to_be_while_nothing_is_known(records: dict[str, Re
     assert float(numbers["total"]) == pytest.approx(250 + wire, rel=6e-3)
 
 
+def test_the_air_through_a_box_is_warmed_by_ten_kelvin_where_the_room_would_allow_more(
+    records: dict[str, Record],
+) -> None:
+    box = {"box_width": 0.6, "box_height": 1.0, "box_depth": 0.4, "box_air": 0.06, "ambient": 20.0}
+    found = judged(records["booster"], "heat_gets_away", drive={"enclosure": "vented", **box})
+    assert found is not None
+    heat, air = found.because.figures["heat"], found.because.figures["needed"]
+    # q = P / (rho c dT), air at 20 °C and the site's altitude of 140 m: 1.18 kg/m3, 1005 J/(kg K)
+    assert float(air) == pytest.approx(float(heat) / (1.184 * 1005 * 10), rel=0.02)
+
+
+def test_a_resonance_is_skipped_by_two_hertz_either_side(records: dict[str, Record]) -> None:
+    rows = {r.setting.id: r.planned for r in assess(line_of(records["booster"])).settings}
+    band = rows["limits.skip_band_1"]
+    assert band is not None
+    assert "then 2 Hz either side" in band.reason.text().replace("\u202f", " ")
+
+
 # steps
 
 

@@ -68,7 +68,9 @@ def test_what_people_type_is_understood(text: str, dimension: str, si: float) ->
     assert DIMENSIONS[dimension].parse(text) == pytest.approx(si, rel=1e-6)
 
 
-@pytest.mark.parametrize("text", ["", "abc", "5.5 bar", "1e400", "--5", "NaN", "5,5,5 x", "<b>5</b>", "9" * 40, "5 5", "1 80", "12 5.5"])
+@pytest.mark.parametrize(
+    "text", ["", "abc", "5.5 bar", "1e400", "--5", "NaN", "5,5,5 x", "<b>5</b>", "9" * 40, "5 5", "1 80", "12 5.5"]
+)
 def test_what_cannot_be_read_is_refused_by_name(text: str) -> None:
     with pytest.raises(BadEntry, match="power"):
         DIMENSIONS["power"].parse(text, "power")
