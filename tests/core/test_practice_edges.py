@@ -210,6 +210,29 @@ def test_a_resonance_is_skipped_by_two_hertz_either_side(records: dict[str, Reco
     assert "then 2 Hz either side" in band.reason.text().replace("\u202f", " ")
 
 
+@pytest.mark.parametrize(
+    ("base", "holds", "seconds"),
+    [
+        ("supply_fan", "duct", 15.0),
+        ("circulator", "differential", 10.0),
+        ("wet_well", "level", 120.0),
+        ("supply_fan", "temperature", 180.0),
+        ("filter", "flow", 5.0),
+    ],
+)
+def test_a_slow_plant_begins_with_a_slow_controller(
+    base: str, holds: str, seconds: float, records: dict[str, Record]
+) -> None:
+    plain = {g: {n: e["value"] if isinstance(e, dict) else e for n, e in f.items()} for g, f in records[base].items()}
+    plain["line"]["holds"] = holds
+    for name in ("gain", "integral_time"):
+        plain.get("control", {}).pop(name, None)
+    rows = {r.setting.id: r.planned for r in assess(line_of(plain)).settings}
+    time = rows["pid.integral_time"]
+    assert time is not None
+    assert float(time.value) == seconds
+
+
 # steps
 
 

@@ -16,7 +16,6 @@ INTEGRAL_TIME = {  # to begin with, by how slow the plant is
         ("level", 120.0),
         ("temperature", 180.0),
         ("flow", 5.0),
-        ("other", 20.0),
     )
 }
 DEAD_TIME = practice("dead_time", 0.5, "time", "Dead time of a drive's input filter and sampling")

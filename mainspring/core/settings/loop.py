@@ -154,8 +154,8 @@ def integral_time(line: Line, derived: Derived) -> Planned:
     if line.control.has("integral_time"):
         return Planned(line.control.integral_time, say("As tried on the loop bench."), DERIVED)
     if "rests" not in line.traits:
-        known = practice.loop.INTEGRAL_TIME
-        start = known.get(line.held.id if line.held else "other", known["other"])
+        assert line.held is not None  # a line with a loop holds something, and one that holds a pressure rests
+        start = practice.loop.INTEGRAL_TIME[line.held.id]
         return Planned(start, say("To begin with, by how slow the plant is; then from a step test."), COMMON_PRACTICE)
     gains = gains_from_model(line, derived)
     return Planned(as_figure(gains.integral_time), say("From the model of this line."), _SIMC)
