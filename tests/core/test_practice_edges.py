@@ -8,6 +8,7 @@ from typing import Any
 import pytest
 
 from mainspring.core.assess import assess
+from mainspring.core.hydraulics.suction import preferred_region
 from mainspring.core.line import Line
 from mainspring.core.motor.current import power_from_plate, usual_full_load_current
 from mainspring.core.practice import sensor
@@ -170,6 +171,12 @@ def test_every_standard_range_is_recognised_by_a_gauge(figure: float, records: d
         ("booster", "current_limit_fits", "drive.current_limit=11", "clear"),
         ("booster", "drive_plate_agrees", "drive.rated_current=24.7", "clear"),
         ("booster", "duty_suits_load", "line.load=clogging", "heavy-duty amps: 150 % for 60 s"),
+        ("booster", "voltage_pair_agrees", "motor.other_voltage=690 motor.other_current=5.972", "clear"),
+        ("booster", "voltage_pair_agrees", "motor.other_voltage=690 motor.other_current=5.95", "stop"),
+        ("circulator", "circulator_makes_difference", "control.dp_place=pump control.setpoint=218000", "clear"),
+        ("circulator", "circulator_makes_difference", "control.dp_place=pump control.setpoint=221000", "caution"),
+        ("booster", "precharge_suits_setpoint", "control.setpoint=155000 system.tank_precharge=10000", "asks 1.08"),
+        ("booster", "precharge_suits_setpoint", "control.setpoint=165000 system.tank_precharge=10000", "asks 0.271"),
         ("booster", "precharge_suits_setpoint", "system.tank_precharge=200000", "1.38 bar below"),
         ("booster", "precharge_suits_setpoint", "system.tank_precharge=200000", "the other 2.8 bar (70 %)"),
         ("booster", "tank_is_large_enough", "system.tank_volume=0.05", "180 s of leak"),
@@ -208,6 +215,12 @@ def test_a_resonance_is_skipped_by_two_hertz_either_side(records: dict[str, Reco
     band = rows["limits.skip_band_1"]
     assert band is not None
     assert "then 2 Hz either side" in band.reason.text().replace("\u202f", " ")
+
+
+def test_the_preferred_region_is_narrower_at_high_specific_speed() -> None:
+    # ANSI/HI 9.6.3, from memory: 70 to 120 %, 80 to 115 % above N_s 4500 in US units
+    assert tuple(float(v) for v in preferred_region(4400.0)) == (0.70, 1.20)
+    assert tuple(float(v) for v in preferred_region(4600.0)) == (0.80, 1.15)
 
 
 @pytest.mark.parametrize(
