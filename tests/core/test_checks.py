@@ -15,16 +15,21 @@ from tests.conftest import line_of
 Record = dict[str, dict[str, Any]]
 
 
+def plain(record: Record) -> Record:
+    """A record of bare values, to be changed; the entries of the demo carry where they were read."""
+    return {g: {n: e["value"] if isinstance(e, dict) else e for n, e in f.items()} for g, f in record.items()}
+
+
 def judged(record: Record, check: str, **changes: dict[str, Any]) -> Finding | None:
     """The finding of one check on the record with values changed (None takes one away)."""
-    plain = {g: {n: e["value"] if isinstance(e, dict) else e for n, e in f.items()} for g, f in record.items()}
+    made = plain(record)
     for group, values in changes.items():
         for name, value in values.items():
             if value is None:
-                plain.get(group, {}).pop(name, None)
+                made.get(group, {}).pop(name, None)
             else:
-                plain.setdefault(group, {})[name] = value
-    return next((f for f in assess(line_of(plain)).findings if f.id == check), None)
+                made.setdefault(group, {})[name] = value
+    return next((f for f in assess(line_of(made)).findings if f.id == check), None)
 
 
 def changes_of(text: str) -> dict[str, dict[str, Any]]:
@@ -499,10 +504,10 @@ def test_a_return_fan_may_hold_either_way_as_entered(records: dict[str, Record])
 def test_an_impossible_duty_is_a_stop_with_both_heads(
     base: str, changes: str, heads: tuple[str, str], records: dict[str, Record]
 ) -> None:
-    plain = {g: {n: e["value"] if isinstance(e, dict) else e for n, e in f.items()} for g, f in records[base].items()}
+    made = plain(records[base])
     for group, values in changes_of(changes).items():
-        plain[group].update(values)
-    findings = assess(line_of(plain)).findings
+        made[group].update(values)
+    findings = assess(line_of(made)).findings
     assert not [f.title for f in findings if f.title.startswith("Cannot be judged")]
     stops = [f.because.text().replace("\u202f", " ") for f in findings if f.severity.word == "stop"]
     assert any(all(head in said for head in heads) for said in stops), stops

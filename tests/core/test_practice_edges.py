@@ -14,7 +14,7 @@ from mainspring.core.motor.current import power_from_plate, usual_full_load_curr
 from mainspring.core.practice import sensor
 from mainspring.core.signal.loop import signal_of_pressure
 from tests.conftest import line_of
-from tests.core.test_checks import Record, changes_of, judged
+from tests.core.test_checks import Record, changes_of, judged, plain
 
 
 def says(record: Record, check: str, changes: str) -> str:
@@ -236,11 +236,11 @@ def test_the_preferred_region_is_narrower_at_high_specific_speed() -> None:
 def test_a_slow_plant_begins_with_a_slow_controller(
     base: str, holds: str, seconds: float, records: dict[str, Record]
 ) -> None:
-    plain = {g: {n: e["value"] if isinstance(e, dict) else e for n, e in f.items()} for g, f in records[base].items()}
-    plain["line"]["holds"] = holds
+    made = plain(records[base])
+    made["line"]["holds"] = holds
     for name in ("gain", "integral_time"):
-        plain.get("control", {}).pop(name, None)
-    rows = {r.setting.id: r.planned for r in assess(line_of(plain)).settings}
+        made.get("control", {}).pop(name, None)
+    rows = {r.setting.id: r.planned for r in assess(line_of(made)).settings}
     time = rows["pid.integral_time"]
     assert time is not None
     assert float(time.value) == seconds
@@ -250,9 +250,9 @@ def test_a_slow_plant_begins_with_a_slow_controller(
 
 
 def steps(record: Record) -> dict[str, Any]:
-    plain = {g: {n: e["value"] if isinstance(e, dict) else e for n, e in f.items()} for g, f in record.items()}
-    plain["drive"].pop("discharge_time", None)
-    line: Line = line_of(plain)
+    made = plain(record)
+    made["drive"].pop("discharge_time", None)
+    line: Line = line_of(made)
     return {s.id: s for s in assess(line).steps}
 
 

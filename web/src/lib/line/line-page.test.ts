@@ -1,5 +1,6 @@
 /** The open line without a browser: typing, saving, a conflict, a lost link. */
 import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest';
+import { answering, type Call } from '../test-answers';
 import { LinePage } from './line-page.svelte';
 
 const kept = (revision: number, record: object) => ({
@@ -23,22 +24,13 @@ const kept = (revision: number, record: object) => ({
 	}
 });
 
-type Call = { url: string; method: string; body: Record<string, unknown> };
 let calls: Call[] = [];
 let reply: (call: Call) => { status: number; body: unknown };
 
 beforeEach(() => {
-	calls = [];
 	localStorage.clear();
 	vi.useFakeTimers();
-	vi.stubGlobal('fetch', async (request: Request) => {
-		const text = await request.clone().text();
-		const call = { url: request.url, method: request.method, body: text ? JSON.parse(text) : {} };
-		calls.push(call);
-		const { status, body } = reply(call);
-		if (status === 0) throw new TypeError('no link');
-		return new Response(JSON.stringify(body), { status, headers: { 'Content-Type': 'application/json' } });
-	});
+	calls = answering((call) => reply(call));
 });
 afterEach(() => {
 	vi.useRealTimers();
