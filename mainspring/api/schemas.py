@@ -159,7 +159,7 @@ class NewEvidence(Body):
     """Evidence for a step; the client makes the id.
 
     `at` is when it was made, where that is not now, without a link or, with `paper`, by hand and typed in afterwards;
-    `seen` are the ids of what was known to be in force.
+    `seen` are the ids of what was known to be in force, `sheet` the count at which the run sheet was seen.
     """
 
     id: UUID
@@ -172,6 +172,7 @@ class NewEvidence(Body):
     paper: bool = False
     instrument: InstrumentView | None = None
     seen: list[str] | None = None
+    sheet: Annotated[int, Field(ge=0, le=2**31 - 1)] | None = None
 
 
 class VisitEntry(Body):

@@ -12,8 +12,9 @@ from time import CLOCK_BOOTTIME, clock_gettime
 from typing import Any
 
 from mainspring.core.errors import BadEntry
-from mainspring.core.line import find_field
+from mainspring.core.line import find_field, parse_line
 from mainspring.core.line.fields import Choice, Quantity
+from mainspring.core.line.record import leaf_value
 from mainspring.core.procedure import (
     OLDEST,
     PROOFS,
@@ -39,7 +40,7 @@ from mainspring.service.commands import carry_out
 from mainspring.service.errors import BadRecord, KeptBetween
 from mainspring.service.keys import Key, Of
 from mainspring.service.lines import check_who
-from mainspring.service.opened import Opened, OpenLines
+from mainspring.service.opened import Opened, OpenLines, with_site
 from mainspring.service.views import (
     CellView,
     ChangedView,
@@ -81,6 +82,7 @@ class Entry:
 
     `at` is when it was made, of an entry made without a link or on `paper`; the server's own time otherwise, and never
     a time to come. `seen` are the ids of what its maker knew to be in force; None: whatever it is.
+    `sheet` is the line's count at which its maker saw the run sheet; None: as it is now.
     """
 
     id: str
@@ -93,6 +95,7 @@ class Entry:
     paper: bool = False
     instrument: Instrument | None = None
     seen: tuple[str, ...] | None = None
+    sheet: int | None = None
 
     @property
     def digest(self) -> str:
@@ -137,7 +140,7 @@ class RunSheets:
         clock = self.moment()
         made_at = _made_at(opened, entry, clock)
         received = None if entry.at is None else clock.wall
-        judged = self._judge(opened, entry, made_at, received, clock)
+        judged = self._as_seen(opened, entry, self._judge(opened, entry, made_at, received, clock))
         visit, new = _visit_for(opened, entry, made_at)
         judged = replace(
             judged,
@@ -184,6 +187,21 @@ class RunSheets:
             if judged.data["photo"] not in {p.id for p in photos}:
                 raise BadRecord({"photo": BadEntry("photo", judged.data["photo"], "the id of a photo of this line")})
         return judged
+
+    def _as_seen(self, opened: Opened, entry: Entry, judged: Evidence) -> Evidence:
+        """Let evidence rest on the values that its maker saw, which somebody may have changed before it was sent."""
+        if entry.sheet is None or entry.sheet >= opened.head.seq or not judged.leaves:
+            return judged
+        seen = entry.sheet
+        record, site = self.lines.look(lambda: repository.values_since(opened.kept.id, seen))
+        if record is None and site is None:
+            return judged
+        then = with_site(
+            opened.kept.record if record is None else record,
+            opened.site if site is None else replace(opened.site, entries=site),
+        )
+        line, _ = parse_line(then)
+        return replace(judged, leaves={path: leaf_value(line, path) for path in judged.leaves})
 
     def put_visit(
         self,

@@ -130,6 +130,9 @@ def _of_event(event: KeptEvent) -> StoryEntry | None:
     if event.what == "record saved":
         told = _differences(event.before.get("record", {}), event.after.get("record", {}))
         return _changed(event, "Record changed", told) if told else None
+    if event.what == "site changed":
+        told = _differences({"site": event.before["entries"]}, {"site": event.after["entries"]})
+        return _changed(event, "Site changed", told) if told else None
     if event.what.startswith("setting as "):
         known = SETTINGS.get(event.subject)
         if known is None:

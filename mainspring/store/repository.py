@@ -208,7 +208,9 @@ def save_site(before: KeptSite, after: KeptSite, who: str) -> None:
         raise SiteConflict(site(before.id))
     DriveLine.update(seq=DriveLine.seq + 1).where(DriveLine.site == before.id).execute()
     was, now_is = ({"name": s.name, "units": s.units, "entries": s.entries} for s in (before, after))
-    _log([_event(who, "site changed", site=before.id, subject=after.name, before=was, after=now_is)])
+    told = _event(who, "site changed", site=before.id, subject=after.name, before=was, after=now_is)
+    lines = _rows(DriveLine.select(DriveLine.id, DriveLine.seq).where(DriveLine.site == before.id))
+    _log([told, *({**told, "line_id": line, "seq": seq} for line, seq in lines)])
 
 
 def touch_site(site_id: str) -> None:
@@ -630,6 +632,16 @@ def events(line_id: str, limit: int = 200) -> list[KeptEvent]:
     columns = (Event.at, Event.who, Event.what, Event.subject, Event.before, Event.after)
     rows = Event.select(*columns).where(Event.line_id == line_id).order_by(Event.id.desc()).limit(limit)
     return [KeptEvent(*r) for r in _rows(rows)]
+
+
+def values_since(line_id: str, seq: int) -> tuple[dict[str, Any] | None, dict[str, Any] | None]:
+    """The record, and the entries of the site, as they were at a count; None where they have not changed since."""
+    query = Event.select(Event.what, Event.before).where((Event.line_id == line_id) & (Event.seq > seq))
+    first: dict[str, Any] = {}
+    for what, before in _rows(query.where(Event.what.in_(("record saved", "site changed"))).order_by(Event.id)):
+        first.setdefault(what, before)
+    record, site = first.get("record saved"), first.get("site changed")
+    return None if record is None else record["record"], None if site is None else site["entries"]
 
 
 def remove_everything() -> None:

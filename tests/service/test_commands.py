@@ -17,7 +17,7 @@ from mainspring.service.summary import summary_of
 from mainspring.store import repository
 from mainspring.store.database import StoreUnavailable, transact
 from mainspring.store.repository import Conflict, IdTaken
-from tests.service.conftest import LOCK, a_line, entry
+from tests.service.conftest import LOCK, WAIT, a_line, entry
 from tests.threads import at_once
 
 
@@ -215,3 +215,29 @@ def test_an_address_changed_elsewhere_is_seen_by_every_process(
     held = other.open_lines.open(first).status("many.link")
     assert held is not None
     assert held.step.held_by == ("Bus address 7 is also that of P-2",)
+
+
+def test_what_was_entered_on_a_value_changed_before_it_was_sent_rests_on_the_value_that_was_seen(
+    service: Service, other: Service, line_id: str, db: MySQLDatabase
+) -> None:
+    service.run.keep(line_id, entry(LOCK))
+    opened = service.open_lines.open(line_id)
+    seen, record, site = opened.head.seq, opened.kept.record, opened.site
+    changed = {**record, "drive": {**record["drive"], "discharge_time": {"value": 1800.0}}}
+    other.lines.save(line_id, opened.head.revision, "P-1", "pump", changed, "Ben")
+    own = {**site.entries, "low_limit_above": {"value": 2.0}}
+    other.lines.save_site(site.id, site.revision, site.name, site.units, own, "Ben")
+    now = service.open_lines.open(line_id).head.seq
+
+    def changed_under(sheet: int) -> list[tuple[str, object]]:
+        service.run.keep(line_id, entry(WAIT, "start", sheet=sheet))
+        status = service.open_lines.open(line_id).status(WAIT)
+        assert status is not None
+        return [(c.field, c.now) for c in status.changed]
+
+    assert changed_under(seen) == [("drive.discharge_time", 1800.0)]
+    assert changed_under(now) == []
+    assert transact(db, lambda: repository.values_since(line_id, seen)) == (record, site.entries)
+    assert transact(db, lambda: repository.values_since(line_id, now)) == (None, None)
+    told = [e.title for c in service.stories.view(service.open_lines.open(line_id)).chapters for e in c.entries]
+    assert {"Record changed", "Site changed"} <= set(told)

@@ -41,6 +41,7 @@ def routes(service: Service) -> APIRouter:
             body.paper,
             None if body.instrument is None else _tool(body.instrument),
             None if body.seen is None else tuple(body.seen),
+            body.sheet,
         )
         return Response(service.run.keep(line_id, entry), 201, media_type=JSON)
 

@@ -1364,7 +1364,7 @@ export interface components {
          * @description Evidence for a step; the client makes the id.
          *
          *     `at` is when it was made, where that is not now, without a link or, with `paper`, by hand and typed in afterwards;
-         *     `seen` are the ids of what was known to be in force.
+         *     `seen` are the ids of what was known to be in force, `sheet` the count at which the run sheet was seen.
          */
         NewEvidence: {
             /** At */
@@ -1404,6 +1404,8 @@ export interface components {
             paper: boolean;
             /** Seen */
             seen?: string[] | null;
+            /** Sheet */
+            sheet?: number | null;
             /** Step */
             step: string;
         };

@@ -25,6 +25,8 @@ export interface Entry {
 	instrument: Evidence['instrument'] | null;
 	/** Ids of the evidence that was known to be in force when it was made. */
 	seen: string[];
+	/** The count of the line's changes at which the sheet was seen. */
+	sheet: number;
 	photo?: Blob;
 	/** Whether sending was tried and the server did not answer. */
 	tried?: boolean;

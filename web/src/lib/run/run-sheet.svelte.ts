@@ -113,6 +113,7 @@ export class RunSheet {
 			told: told !== null,
 			instrument: measured && tool ? tool : null,
 			seen: this.seenOf(step, data),
+			sheet: this.seq,
 			...(photo ? { photo } : {})
 		});
 		if (typed) this.forget(typed); // before the sending: the next may be typed by its end

@@ -86,7 +86,8 @@ async function post(entry: Entry, dated: boolean): Promise<Kept> {
 				at: dated ? entry.at : null,
 				paper: entry.told,
 				instrument: entry.instrument ?? null,
-				seen: entry.seen
+				seen: entry.seen,
+				sheet: entry.sheet ?? null // kept by an older application: as it is now
 			}
 		})
 	);

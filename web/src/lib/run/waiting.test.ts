@@ -67,6 +67,7 @@ function entry(at: Step, kind: Entry['kind'], data: Entry['data'] = {}, more: Pa
 		told: false,
 		instrument: null,
 		seen: [],
+		sheet: 1,
 		...more
 	};
 }
