@@ -22,6 +22,7 @@ TESTS = [
     "test_thresholds.py",
     "test_applications.py",
     "test_procedure.py",
+    "test_judgement.py",
     "test_benches.py",
 ]
 TURNED = {ast.Lt: ast.GtE, ast.LtE: ast.Gt, ast.Gt: ast.LtE, ast.GtE: ast.Lt, ast.Eq: ast.NotEq, ast.NotEq: ast.Eq}

@@ -152,9 +152,24 @@ def test_every_standard_range_is_recognised_by_a_gauge(figure: float, records: d
     assert found.fix.value == true
 
 
+@pytest.mark.parametrize(("share", "proposed"), [(0.057, 1e6), (0.063, None), (-0.057, 1e6), (-0.063, None)])
+def test_a_span_near_a_standard_range_is_taken_for_it(
+    share: float, proposed: float | None, records: dict[str, Record]
+) -> None:
+    signal = float(signal_of_pressure(6e5, 0.0, 1e6 / (1 + share)))
+    check = {"range_low": 0.0, "range_high": 2.5e6, "check_pressure": 6e5, "check_signal": signal}
+    found = judged(records["booster"], "range_agrees_with_gauge", sensor=check)
+    assert found is not None
+    assert (None if found.fix is None else found.fix.value) == proposed
+
+
 @pytest.mark.parametrize(
     ("base", "check", "changes", "words"),
     [
+        ("booster", "label_is_what_was_ordered", "sensor.range_ordered=990600", "clear"),
+        ("booster", "label_is_what_was_ordered", "sensor.range_ordered=989500", "stop"),
+        ("booster", "range_agrees_with_gauge", "sensor.check_signal=0.00911", "clear"),
+        ("booster", "range_agrees_with_gauge", "sensor.check_signal=0.00913", "stop"),
         ("booster", "setpoint_within_range", "sensor.range_high=2.1e+06", "50 % to 80 % is usual"),
         ("booster", "input_tells_finely", "sensor.bits=-", "One step of 12 bits"),
         ("booster", "sensor_place_beside_power", "sensor.place=beside_power", "take 0.3 m"),
@@ -260,8 +275,8 @@ def test_what_keeps_people_safe(records: dict[str, Record]) -> None:
     of = steps(records["booster"])
     assert {r.high for r in of["isolate.absence"].readings} == {50.0}
     assert float(of["isolate.capacitors"].seconds) == 600.0
-    assert "Rotation at 6" in of["turn.rotation"].title
-    assert "jog about 6" in of["turn.rotation"].what.text().replace("\u202f", " ")
+    assert of["turn.rotation"].title.replace("\u202f", " ").startswith("Rotation at 6 Hz")
+    assert "jog about 6 Hz" in of["turn.rotation"].what.text().replace("\u202f", " ")
 
 
 def test_what_the_first_turn_goes_by(records: dict[str, Record]) -> None:
