@@ -13,6 +13,7 @@ from mainspring.core.line.stations import JOINTS, STATIONS
 from mainspring.core.method import Figure, as_figure
 from mainspring.core.procedure.plan import plan_steps
 from mainspring.core.procedure.step import Step
+from mainspring.core.second_eye.findings import look_again
 from mainspring.core.sentence import Sentence, say
 from mainspring.core.settings import plan_settings
 from mainspring.core.settings.setting import SettingRow
@@ -81,7 +82,7 @@ def assess(line: Line, clashing: Iterable[str] = ()) -> Assessment:
     `clashing` are words on other lines of the site that answer to this one's address.
     """
     derived = Derived(line)
-    return Assessment(line, derived, run_checks(line, derived), tuple(clashing))
+    return Assessment(line, derived, look_again(line, run_checks(line, derived)), tuple(clashing))
 
 
 def _strip(line: Line, findings: list[Finding]) -> Strip:

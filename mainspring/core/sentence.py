@@ -2,6 +2,7 @@
 
 import functools
 import re
+from collections.abc import Sequence
 from dataclasses import dataclass, field
 
 from mainspring.core.method import Figure
@@ -54,6 +55,11 @@ def show(figure: Figure, system: str = "si") -> str:
     if dimension is None:
         return round_significant(float(figure), 4)
     return DIMENSIONS[dimension].show(float(figure), system)
+
+
+def listed(words: Sequence[str]) -> str:
+    """Words in a row: "a", "a and b", "a, b and c"."""
+    return " and ".join([", ".join(words[:-1]), *words[-1:]] if len(words) > 1 else words)
 
 
 def in_sentence(label: str) -> str:

@@ -10,7 +10,7 @@ from mainspring.core.line import Line, find_field
 from mainspring.core.line.applications import known_trait
 from mainspring.core.line.stations import JOINTS, STATIONS
 from mainspring.core.method import Source
-from mainspring.core.sentence import Sentence, say
+from mainspring.core.sentence import Sentence, listed, say
 
 
 class Severity(IntEnum):
@@ -166,10 +166,10 @@ def _run(declared: Check, line: Line, derived: Derived) -> Finding | None:
         verdict.fix,
         doubts=declared.doubts if verdict.severity < Severity.UNKNOWN else "",
     )
-    return _upheld(line, finding) if finding.doubts else finding
+    return upheld(line, finding) if finding.doubts else finding
 
 
-def _upheld(line: Line, finding: Finding) -> Finding:
+def upheld(line: Line, finding: Finding) -> Finding:
     """A finding against a plate value that the technician upholds: no longer in the way, its numbers still shown."""
     group, _, name = finding.doubts.partition(".")
     entry = line.entries[group][name]
@@ -187,13 +187,12 @@ def _upheld(line: Line, finding: Finding) -> Finding:
 
 def _unknown(declared: Check, missing: tuple[str, ...]) -> Finding:
     labels = [find_field(path).spoken for path in missing]
-    listed = labels[0] if len(labels) == 1 else ", ".join(labels[:-1]) + " and " + labels[-1]
     return Finding(
         declared.id,
         declared.place,
         Severity.UNKNOWN,
         f"Not known yet: {declared.about}",
-        say(_safe(f"Needs {listed}.")),
+        say(_safe(f"Needs {listed(labels)}.")),
         None,
         declared.source,
         declared.needs,

@@ -22,6 +22,7 @@ class Entry:
     provenance: Provenance = "given"
     note: str = ""
     upheld: str = ""  # why a doubted plate value stands; it goes with the value
+    typed: str = ""  # the number and the unit as they were typed, where that is known
 
 
 class Field:

@@ -25,6 +25,7 @@ from mainspring.core.method import Figure, Leaf
 
 SCHEMA_VERSION = 1
 NOTE_LIMIT = 500
+_WORDS = (("note", NOTE_LIMIT), ("upheld", NOTE_LIMIT), ("typed", 60))
 
 
 class Line:
@@ -118,6 +119,7 @@ class Line:
                     "provenance": e.provenance,
                     **({"note": e.note} if e.note else {}),
                     **({"upheld": e.upheld} if e.upheld else {}),
+                    **({"typed": e.typed} if e.typed else {}),
                 }
                 for name, e in sorted(entries.items())
             }
@@ -174,13 +176,14 @@ def _parse_entry(field: Field, raw: object) -> Entry:
     provenance = raw.get("provenance") or field.provenance
     if provenance not in PROVENANCES:
         raise BadEntry(f"{field.label}: provenance", provenance, ", ".join(PROVENANCES))
-    return Entry(field.check(raw.get("value")), provenance, _words(field, raw, "note"), _words(field, raw, "upheld"))
+    words = (_words(field, raw, name, limit) for name, limit in _WORDS)
+    return Entry(field.check(raw.get("value")), provenance, *words)
 
 
-def _words(field: Field, raw: Mapping[str, Any], name: str) -> str:
+def _words(field: Field, raw: Mapping[str, Any], name: str, limit: int) -> str:
     text = raw.get(name) or ""
-    if not isinstance(text, str) or len(text) > NOTE_LIMIT:
-        raise BadEntry(f"{field.label}: {name}", text, f"text of up to {NOTE_LIMIT} characters")
+    if not isinstance(text, str) or len(text) > limit:
+        raise BadEntry(f"{field.label}: {name}", text, f"text of up to {limit} characters")
     return text
 
 

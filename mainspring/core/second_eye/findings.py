@@ -1,0 +1,151 @@
+"""What is said of a suspicion, and what then becomes of the checks' own accusations."""
+
+from dataclasses import replace
+
+from mainspring.core.checks.finding import PLACE_ORDER, Finding, Fix, Severity, upheld
+from mainspring.core.line import Line, find_field
+from mainspring.core.line.fields import Quantity
+from mainspring.core.method import DERIVED, Figure, given
+from mainspring.core.second_eye.edits import Edit
+from mainspring.core.second_eye.finder import CERTAIN, Suspicion, find_slips
+from mainspring.core.second_eye.ranges import PLAUSIBLE
+from mainspring.core.second_eye.relation import Facts
+from mainspring.core.sentence import Sentence, listed, say
+
+_PLACES = {"control": "system-sensor", "site": "supply", "duty": "machine"}
+MOST_WITNESSES = 3
+
+
+def look_again(line: Line, findings: list[Finding]) -> list[Finding]:
+    """The checks' findings with those of the second eye, what matters most first.
+
+    Where it names an entry, a check that accused another of the same contradiction accuses it no longer, and one that
+    accused the same offers the same correction.
+    """
+    suspicions = find_slips(Facts(line))
+    if not suspicions:
+        return findings
+    own = [_finding(line, s) for s in suspicions]
+    revised = [_revised(line, f, suspicions) for f in findings]
+    return sorted([*own, *revised], key=lambda f: (f.severity, PLACE_ORDER.index(f.place)))
+
+
+def _finding(line: Line, suspicion: Suspicion) -> Finding:
+    field, edit = suspicion.field, suspicion.edits[0]
+    sure = suspicion.named and not suspicion.only_ranges and suspicion.no_slip < CERTAIN
+    if len(suspicion.fields) > 1:
+        title, because, do = _either(line, suspicion)
+    elif suspicion.only_ranges and field in PLAUSIBLE:
+        title, because, do = _unusual(line, field)
+    else:
+        title, because, do = _named(line, suspicion)
+    return Finding(
+        f"second_eye_{field.replace('.', '_')}",
+        _PLACES.get(field.partition(".")[0], field.partition(".")[0]),
+        Severity.STOP if sure else Severity.CAUTION,
+        title,
+        because,
+        do,
+        DERIVED,
+        suspicion.fields,
+        _fix(edit) if suspicion.named else None,
+        doubts=field if len(suspicion.fields) == 1 else "",
+    )
+
+
+def _named(line: Line, suspicion: Suspicion) -> tuple[str, Sentence, Sentence]:
+    field, edit = suspicion.field, suspicion.edits[0]
+    against = listed(suspicion.against[:MOST_WITNESSES])
+    agree = listed(suspicion.agree[:MOST_WITNESSES])
+    title = f"{find_field(field).label} does not fit the rest"
+    if len(edit.changes) > 1:
+        other = next(path for path, _ in edit.changes if path != field)
+        return (
+            title,
+            say(f"{{now}} disagrees with {against}; exchanged with {find_field(other).spoken} both would agree.",
+                now=_now(line, field)),
+            say(f"Read {find_field(field).spoken} and {find_field(other).spoken} again: were they exchanged?"),
+        )  # fmt: skip
+    likely = _likely(edit)
+    if likely is None:  # a curve
+        return (
+            title,
+            say(f"It disagrees with {against}; it would agree with another reading of {edit.kind}."),
+            say(f"Read the curve again: {edit.kind}?"),
+        )
+    about = "about " if edit.free else ""
+    agrees = f" agrees with {agree}" if agree else " would agree"
+    return (
+        title,
+        say(f"{{now}} disagrees with {against}; {about}{{likely}}{agrees}.", now=_now(line, field), likely=likely),
+        say(f"Read {find_field(field).spoken} again{'' if edit.free else f': {edit.kind}'}?"),
+    )
+
+
+def _either(line: Line, suspicion: Suspicion) -> tuple[str, Sentence, Sentence]:
+    one, other = (find_field(path) for path in suspicion.fields)
+    numbers: dict[str, Figure] = {}
+    told = []
+    for n, (path, edit) in enumerate(zip(suspicion.fields, suspicion.edits, strict=True)):
+        likely = _likely(edit, path)
+        now = _now(line, path)
+        if now is None or likely is None:
+            told.append(find_field(path).spoken)
+            continue
+        numbers |= {f"now{n}": now, f"likely{n}": likely}
+        told.append(f"{find_field(path).spoken} {{now{n}}}, where {'about ' if edit.free else ''}{{likely{n}}} would agree")
+    return (
+        f"{one.label} or {other.spoken} does not fit the rest",
+        say(f"Either {told[0]}, or {told[1]}.", **numbers),
+        say(f"Read both again: {one.spoken} and {other.spoken}."),
+    )
+
+
+def _unusual(line: Line, field: str) -> tuple[str, Sentence, Sentence]:
+    declared, plausible = find_field(field), PLAUSIBLE[field]
+    assert isinstance(declared, Quantity)
+    low, high = (given(n, getattr(plausible, n), declared.dimension) for n in ("low", "high"))
+    return (
+        f"Is {declared.spoken} right?",
+        say(f"{{now}}; {{low}} to {{high}} is usual, and {plausible.why}.", now=_now(line, field), low=low, high=high),
+        say("Read it again, with its unit; where it is so, say why it stands."),
+    )
+
+
+def _now(line: Line, field: str) -> Figure | None:
+    return line.figure(field) if isinstance(find_field(field), Quantity) else None
+
+
+def _likely(edit: Edit, path: str = "") -> Figure | None:
+    """What the entry should say; None of a curve."""
+    field, value = next((c for c in edit.changes if c[0] == path), edit.changes[0])
+    declared = find_field(field)
+    if not isinstance(declared, Quantity):
+        return None
+    if edit.free:
+        value = float(f"{value:.2g}")
+    return given("likely", value, declared.dimension, edit.kind)
+
+
+def _fix(edit: Edit) -> Fix | None:
+    """At one touch only what is exact, and one entry at a time."""
+    likely = _likely(edit)
+    if edit.free or likely is None or len(edit.changes) > 1:
+        return None
+    return Fix(edit.changes[0][0], float(likely), say("{likely}?", likely=likely))
+
+
+def _revised(line: Line, finding: Finding, suspicions: list[Suspicion]) -> Finding:
+    """A check's finding once somebody else is known to be the likelier culprit."""
+    accused = finding.fix.field if finding.fix else finding.doubts
+    if not accused or finding.severity > Severity.CAUTION:
+        return finding
+    for suspicion in suspicions:
+        if accused in suspicion.fields:
+            fix = _fix(suspicion.edits[0]) if suspicion.named else None
+            return replace(finding, fix=fix) if fix and fix.field == accused else finding
+        if accused in suspicion.group:
+            doubts = suspicion.field if suspicion.named and suspicion.field in finding.fields else ""
+            moved = replace(finding, fix=None, doubts=doubts)
+            return upheld(line, moved) if doubts else moved
+    return finding
