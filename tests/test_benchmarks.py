@@ -17,6 +17,7 @@ SMALL: dict[str, list[str]] = {
     "round": ["--lines", "80", "--sites", "4"],
     "fuzz": ["--examples", "1"],
     "mutations": ["--n", "1"],
+    "second_eye": ["--per_line", "1"],
     "age": ["--pieces", "20", "--tries", "2"],
 }
 

@@ -32,12 +32,13 @@ EntryValue = Number | str | list[str] | list[list[Number]] | None
 
 
 class EntryBody(Body):
-    """One value of a record: SI number, choice or text, or rows of numbers, and where it was read."""
+    """One value of a record: SI number, choice or text, or rows of numbers, where it was read, and as it was typed."""
 
     value: EntryValue = None
     provenance: Literal["plate", "measured", "given", "assumed"] | None = None
     note: str | None = None
     upheld: str | None = None
+    typed: str | None = None
 
 
 Entries = dict[str, EntryBody | EntryValue]

@@ -14,7 +14,7 @@ from mainspring.core.electrical.harmonics import (
     transformer_fault_current,
 )
 from mainspring.core.energy.annual import input_power
-from mainspring.core.errors import NoSolution, NotKnown
+from mainspring.core.errors import MainspringError, NoSolution, NotKnown
 from mainspring.core.hydraulics.affinity import speed_in_rpm
 from mainspring.core.hydraulics.system_curve import (
     duty_flow,
@@ -23,6 +23,7 @@ from mainspring.core.hydraulics.tank import starts_per_hour_on_leak, tank_drawdo
 from mainspring.core.line import Line
 from mainspring.core.machine import Fan, Machine, Pump, machine_of
 from mainspring.core.method import Figure, as_figure, assume, assume_practice, given
+from mainspring.core.motor.cooling import flow_for_velocity, least_cooling_velocity
 from mainspring.core.motor.current import line_current
 from mainspring.core.motor.efficiency import LossSplit, loss_split, part_load_efficiency
 from mainspring.core.motor.load import current_at_load, current_at_torque, no_load_current
@@ -263,9 +264,32 @@ class Derived:
         return sleep_low_limit(self.hold_frequency, self.line.own(practice.loop.LOW_LIMIT_ABOVE))
 
     @cached_property
-    def sleep_below(self) -> Figure:
-        """Sleep frequency, predicted."""
+    def sleep_above_low_limit(self) -> Figure:
+        """Sleep frequency by the low limit."""
         return sleep_frequency(self.low_limit, self.line.own(practice.loop.SLEEP_ABOVE))
+
+    @cached_property
+    def sleep_below(self) -> Figure:
+        """Sleep frequency, predicted: by the low limit, and while water still cools a submersible."""
+        try:
+            return max(self.sleep_above_low_limit, self.cooling_frequency)
+        except MainspringError:
+            return self.sleep_above_low_limit
+
+    @cached_property
+    def cooling_flow(self) -> Figure:
+        """Flow that carries the water past a submersible motor at the least velocity."""
+        line = self.line
+        if "submersible" not in line.traits:
+            raise NotKnown("motor.diameter", "a submersible")
+        bore = line.system.sleeve_bore if line.system.has("sleeve_bore") else line.system.well_bore
+        return flow_for_velocity(least_cooling_velocity(line.motor.diameter), bore, line.motor.diameter)
+
+    @cached_property
+    def cooling_frequency(self) -> Figure:
+        """Frequency below which too little water passes a submersible motor while the loop holds its pressure."""
+        ratio = self.machine.speed_for(self.cooling_flow, self.pump.setpoint_head)
+        return frequency_of_speed(ratio, self.line.motor.rated_frequency)
 
     @cached_property
     def creeps_to(self) -> Figure:

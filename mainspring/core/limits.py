@@ -19,7 +19,7 @@ from mainspring.core.hydraulics.surge import (
 from mainspring.core.hydraulics.system_curve import setpoint_head
 from mainspring.core.line import Line
 from mainspring.core.method import COMMON_PRACTICE, DERIVED, Figure, Source, as_figure, given, method
-from mainspring.core.motor.cooling import flow_for_velocity, least_cooling_velocity, torque_limit_self_ventilated
+from mainspring.core.motor.cooling import torque_limit_self_ventilated
 from mainspring.core.motor.inertia import (
     acceleration_time,
     braking_torque_without_chopper,
@@ -136,25 +136,9 @@ def lowest_reasons(line: Line, derived: Derived) -> list[Reason]:
         reasons.append(Reason("controller's low limit, above what holds at no demand", low))
     elif derived.machine.lifts:
         reasons.append(Reason(derived.machine.words.hold_why, derived.hold_frequency))
-    reasons += _known(lambda: Reason("water past the motor while it holds the pressure", cooling_frequency(derived)))
+    reasons += _known(lambda: Reason("water past the motor while it holds the pressure", derived.cooling_frequency))
     reasons += _known(lambda: Reason("cooling of a self-ventilated motor at this torque", torque_frequency(derived)))
     return reasons
-
-
-def cooling_frequency(derived: Derived) -> Figure:
-    """Frequency below which too little water passes a submersible motor while the loop holds its pressure."""
-    line = derived.line
-    if "submersible" not in line.traits:
-        raise NotKnown("motor.diameter", "a submersible")
-    flow = cooling_flow(derived)
-    return frequency_of_speed(derived.machine.speed_for(flow, derived.pump.setpoint_head), line.motor.rated_frequency)
-
-
-def cooling_flow(derived: Derived) -> Figure:
-    """Flow that carries the water past a submersible motor at the least velocity."""
-    line = derived.line
-    bore = line.system.sleeve_bore if line.system.has("sleeve_bore") else line.system.well_bore
-    return flow_for_velocity(least_cooling_velocity(line.motor.diameter), bore, line.motor.diameter)
 
 
 def torque_frequency(derived: Derived) -> Figure:

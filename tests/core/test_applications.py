@@ -14,7 +14,6 @@ from mainspring.core.benches.savings import savings_of
 from mainspring.core.derived import FULL_SPEED, Derived
 from mainspring.core.errors import NoSolution, NotKnown
 from mainspring.core.limits import (
-    cooling_frequency,
     highest_reasons,
     lowest_reasons,
     ramp_down_reasons,
@@ -175,12 +174,12 @@ def test_without_relief_the_weakest_part_caps_the_speed(records: dict[str, Any])
 def test_below_the_cooling_frequency_too_little_water_passes(records: dict[str, Any]) -> None:
     line = line_of(records["borehole"])
     derived = Derived(line)
-    low = cooling_frequency(derived)
+    low = derived.cooling_frequency
     flow = derived.flow_holding(3.5e5, float(low))
     velocity = float(flow) / (3.14159265 / 4 * (0.160**2 - 0.137**2))
     assert velocity == pytest.approx(0.1524, rel=1e-6)
     with pytest.raises(NotKnown, match="submersible"):
-        cooling_frequency(Derived(line_of(records["booster"])))
+        _ = Derived(line_of(records["booster"])).cooling_frequency
 
 
 def test_a_longer_pipeline_wants_a_longer_ramp(records: dict[str, Any]) -> None:

@@ -70,9 +70,9 @@ def healed(slip: Slip, truth: Any, found: list[Finding] | None) -> bool:
     offered += [
         float(figure)
         for f in found or []
-        if f.id.startswith("second_eye") and slip.field in f.fields
+        if slip.field in (accused(f), *f.fields)
         for name, figure in f.because.figures.items()
-        if name.startswith("likely")
+        if name.startswith("eye_likely")
     ]
     return any(isinstance(v, float) and abs(v - truth) <= CLOSE * abs(truth) for v in offered)
 

@@ -69,18 +69,31 @@ def drive_carries_motor_amps(line: Line, derived: Derived) -> Verdict:
     about="whether the drive can make the motor's volts",
     needs=("supply.voltage", "motor.rated_voltage"),
     source=COMMON_PRACTICE,
+    only=("induction", "single_phase"),  # the volts of a permanent-magnet plate are its back-EMF
 )
 def drive_makes_motor_volts(line: Line, derived: Derived) -> Verdict:
-    """A drive gives no more volts than it gets."""
+    """A drive gives no more volts than it gets; a motor in delta may be run past its hertz on the volts of star."""
     supply, motor = line.supply.voltage, line.motor.rated_voltage
     numbers = {"supply": supply, "motor": motor}
-    if motor > supply * (1 + practice.supply.VOLTS_OFF):
+    if supply < motor * (1 - practice.supply.VOLTS_OFF):
         return stop(
             "Motor connected for more volts than there are",
             say("The connection in use needs {motor}, the supply gives {supply}.", **numbers),
             say("Reconnect the motor for the supply's volts, and read the amps that belong to them."),
         )
-    if motor < supply * (1 - practice.supply.VOLTS_OFF):
+    if supply > motor * (1 + practice.supply.VOLTS_OFF):
+        delta = practice.motor.DELTA.holds(supply / motor)
+        if delta and line.has_any("drive.rated_current") and line.drive.rated_current >= derived.motor_amps:
+            top = line.motor.rated_frequency * (supply / motor)
+            numbers["top"] = given("top", round(top, 1), "frequency", "volts over hertz kept up to the supply's volts")
+            return clear(
+                "In delta, its volts last beyond the plate's hertz",
+                say(
+                    "Connected for {motor} on {supply}, by a drive for its amps: full torque up to {top}. Set plate"
+                    " volts and hertz as they stand; bearings and machine must be made for the speed.",
+                    **numbers,
+                ),
+            )
         return stop(
             "Motor connected for fewer volts than the supply",
             say("The connection in use is for {motor}, the supply gives {supply}.", **numbers),

@@ -8,8 +8,6 @@ from mainspring.core.errors import MainspringError
 from mainspring.core.hydraulics.power import pump_shaft_power
 from mainspring.core.hydraulics.pump_curve import pump_efficiency
 from mainspring.core.limits import (
-    cooling_flow,
-    cooling_frequency,
     highest_reasons,
     lowest_reasons,
     run_down_time,
@@ -239,7 +237,7 @@ def water_cools_submersible(line: Line, derived: Derived) -> Verdict:
     bore = system.sleeve_bore if system.has("sleeve_bore") else system.well_bore
     speed = annulus_velocity(line.machine.duty_flow, bore, motor.diameter)
     least = least_cooling_velocity(motor.diameter)
-    numbers = {"v": speed, "least": least, "bore": bore, "flow": cooling_flow(derived), "d": motor.diameter}
+    numbers = {"v": speed, "least": least, "bore": bore, "flow": derived.cooling_flow, "d": motor.diameter}
     if speed < least:
         widest = sleeve_bore(line.machine.duty_flow, motor.diameter, least)
         return stop(
@@ -249,7 +247,7 @@ def water_cools_submersible(line: Line, derived: Derived) -> Verdict:
         )
     words = "{v} at duty flow, {least} needed: that is {flow}"
     try:
-        numbers["low"] = cooling_frequency(derived)
+        numbers["low"] = derived.cooling_frequency
         words += ", at {low} while it holds the pressure. Sleep must come above it"
     except MainspringError:
         words += " at the least"
@@ -268,7 +266,7 @@ def sleeps_before_it_cooks(line: Line, derived: Derived) -> Verdict | None:
     if derived.pump.out_of_reach:
         return None  # it never gets there: said of the setpoint
     sleep = line.control.sleep_below if line.control.has("sleep_below") else derived.sleep_below
-    cooled = cooling_frequency(derived)
+    cooled = derived.cooling_frequency
     numbers = {"sleep": sleep, "cooled": cooled}
     if sleep < cooled:
         return caution(

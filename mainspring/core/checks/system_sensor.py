@@ -88,6 +88,12 @@ def range_agrees_with_gauge(line: Line, derived: Derived) -> Verdict:
             say("{p} on the gauge should read {expected}, the loop shows {signal}.", **numbers),
             say("Open the sensor's isolating valve; then check the input and the transducer."),
         )
+    if sensor.check_pressure <= sensor.range_low:  # which tells of no span
+        return stop(
+            "Signal and gauge disagree",
+            say("{p} on the gauge should read {expected}, the loop shows {signal}.", **numbers),
+            say("Read both again at a moment with pressure on; then check the zero of the transducer."),
+        )
     span = implied_span(sensor.check_pressure, sensor.range_low, sensor.check_signal)
     likely = min(practice.sensor.STANDARD_RANGES, key=lambda r: abs(r / span - 1))
     proposal = None

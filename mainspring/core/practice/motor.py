@@ -7,7 +7,7 @@ _SLIP = Source("IEC 60034-1 / NEMA MG-1", "slip of an induction motor at full lo
 _CLASS = Source("IEC 60034-1", "tolerance on the efficiency, from memory", "standard")
 
 SMALL = practice("small_motor", 1000.0, "power", "Motor small enough for much slip, below")
-SLIP_MOST_SMALL = practice("slip_most_small", 0.12, "percent", "Slip of a small motor, most", source=_SLIP)
+SLIP_MOST_SMALL = practice("slip_most_small", 0.18, "percent", "Slip of a small motor, most", source=_SLIP)
 SLIP_MOST = practice("slip_most", 0.06, "percent", "Slip of a motor, most", source=_SLIP)
 SLIP_LEAST = practice("slip_least", 0.004, "percent", "Slip of a motor, least", source=_SLIP)
 SYNCHRONOUS = practice("synchronous_within", 0.002, "percent", "Speed taken for the synchronous one, within")
@@ -24,6 +24,7 @@ USUAL_SLIP = (
 PLATE = band("plate_agrees", 0.9, 1.12, "ratio", "Power of the plate's volts and amps over its own")
 PLATE_DOUBTED = band("plate_doubted", 0.8, 1.25, "ratio", "Power of volts and amps, doubted and not stopped")
 OTHER_VOLTS = practice("other_volts_within", 0.08, "percent", "Amps taken for those of the other connection, within")
+DELTA = band("delta_volts", 1.65, 1.82, "ratio", "Supply over a motor's volts in delta, run to 87 Hz")
 DECADE = practice("decade_within", 0.12, "percent", "Amps taken for a decade off, within")
 OTHER_UNIT = practice("other_unit_within", 0.05, "percent", "Power taken for the other unit, within")
 POWER_FACTOR = band("power_factor_possible", 0.60, 0.95, "ratio", "Power factor of an induction motor")

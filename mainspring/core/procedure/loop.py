@@ -149,7 +149,7 @@ def _sleep_below(derived: Derived) -> Step:
         "Sleep frequency",
         say(
             "Sleep below = low limit + {above}, a little more if it will not sleep. Lower it if it sleeps at small"
-            " demand.",
+            " demand, but not under what cools a submersible.",
             above=derived.line.own(practice.loop.SLEEP_ABOVE),
         ),
         "Too high and it sleeps while somebody draws; too low and it never sleeps.",

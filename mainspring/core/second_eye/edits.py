@@ -1,14 +1,14 @@
 """What hands and eyes do to a number, turned round: from what stands in the record to what may have been meant."""
 
+import itertools
 import math
 from collections.abc import Iterator
-from dataclasses import dataclass
 from functools import lru_cache
-from typing import Any
+from typing import Any, NamedTuple
 
 from mainspring.core.errors import BadEntry
 from mainspring.core.line import find_field
-from mainspring.core.line.fields import Points, Quantity
+from mainspring.core.line.fields import Field, Points, Quantity
 from mainspring.core.quantity import DIMENSIONS, Dimension, Unit, round_significant
 from mainspring.core.second_eye.usual import HORSEPOWERS, KILOWATTS, usual_slip
 
@@ -38,8 +38,7 @@ _VOLTS_AND_AMPS = ("motor.rated_voltage", "motor.rated_current", "motor.other_vo
                    "supply.voltage", "drive.rated_current")  # fmt: skip
 
 
-@dataclass(frozen=True)
-class Edit:
+class Edit(NamedTuple):
     """One thing that may have happened: what the record should then say, how likely, and its name."""
 
     changes: tuple[tuple[str, Any], ...]  # field, value in SI; two where entries were exchanged
@@ -52,8 +51,13 @@ class Edit:
         return self.kind == "another number"
 
 
-def edits_of(path: str, values: dict[str, Any], typed: str, *, bent: bool = False) -> Iterator[Edit]:
-    """What may have been meant by one entry; of a curve that is `bent`, also by one of its points."""
+def edits_of(
+    path: str, values: dict[str, Any], typed: str, worth: float = -math.inf, *, bent: bool = False
+) -> Iterator[Edit]:
+    """What may have been meant by one entry, where it is at least as likely as it is worth.
+
+    Of a curve that is `bent`, also by one of its points.
+    """
     field = find_field(path)
     if isinstance(field, Points):
         yield from _edits_of_columns(path, field, values[path])
@@ -62,18 +66,22 @@ def edits_of(path: str, values: dict[str, Any], typed: str, *, bent: bool = Fals
         return
     assert isinstance(field, Quantity)
     for value, prior, kind in _numbers(path, field.dimension, values[path], typed):
-        if _possible(field, value):
+        if prior >= worth and _possible(field, value):
             yield Edit(((path, value),), prior, kind)
     for one, other in SIDE_BY_SIDE:
-        if path in (one, other) and one in values and other in values and values[one] != values[other]:
+        if path not in (one, other) or one not in values or other not in values or values[one] == values[other]:
+            continue
+        if _possible(find_field(one), values[other]) and _possible(find_field(other), values[one]):
             yield Edit(((one, values[other]), (other, values[one])), EXCHANGED, "exchanged with its neighbour")
     if path == "motor.rated_speed":
         yield from _speeds(values)
 
 
-def _possible(field: Quantity, value: float) -> bool:
-    low = field.above if field.above is not None else field.atleast
-    return (low is None or value >= low) and value <= field.upto
+def _possible(field: Field, value: float) -> bool:
+    assert isinstance(field, Quantity)
+    if field.above is not None and value <= field.above:
+        return False
+    return (field.atleast is None or value >= field.atleast) and value <= field.upto
 
 
 @lru_cache(4096)
@@ -93,7 +101,9 @@ def _numbers(path: str, dimension_id: str, value: float, typed: str) -> tuple[tu
     others = [u for u in dimension.units if u is not unit and not _core_only(dimension, u)]
     if others:
         share = UNIT - math.log(len(others))
-        found.extend((u.to_si(meant), share, f"{u.symbol.replace('–', 'a ratio')} taken for {unit.symbol}") for u in others)
+        found.extend(
+            (u.to_si(meant), share, f"{u.symbol.replace('–', 'a ratio')} taken for {unit.symbol}") for u in others
+        )
     add("the decimal mark", DECADE, [meant * 10, meant / 10])
     add("the decimal mark", HUNDREDFOLD, [meant * 100, meant / 100, meant * 1000, meant / 1000])
     sign = "-" if number.startswith("-") else ""
@@ -121,11 +131,16 @@ def _numbers(path: str, dimension_id: str, value: float, typed: str) -> tuple[tu
     return tuple(found)
 
 
+_NEVER_TYPED = ("Pa", "W", "m³", "/J", "kg/J", "s²/m⁵", "MPa", "mV", "kV", "MW")
+
+
 def _core_only(dimension: Dimension, unit: Unit) -> bool:
-    """Whether a unit is only how the core counts, and nobody types it: m³/s of water, pascals in pipes."""
-    return unit.symbol in ("Pa", "W", "m³", "/J", "kg/J", "s²/m⁵", "MPa", "mV", "kV", "MW") and unit is not dimension.by_symbol.get(
-        dimension.si.lower()
-    )
+    """Whether a unit is only how the core counts, and nobody types it: pascals in pipes, watts of a motor."""
+    return unit.symbol in _NEVER_TYPED and unit is not dimension.unit(dimension.si)
+
+
+def _named(unit: Unit) -> str:
+    return "a ratio" if unit.symbol == "–" else unit.symbol
 
 
 def as_typed(dimension: Dimension, value: float, typed: str) -> tuple[str, Unit]:
@@ -144,7 +159,7 @@ def as_typed(dimension: Dimension, value: float, typed: str) -> tuple[str, Unit]
             if math.isclose(unit.to_si(float(number)), value, rel_tol=1e-9, abs_tol=1e-12):
                 return number, unit
             break
-    shown = []
+    shown: list[tuple[bool, int, int, str, Unit]] = []
     for symbol in dict.fromkeys((dimension.si, dimension.us, *(u.symbol for u in dimension.units))):
         unit = dimension.unit(symbol)
         number = round_significant(unit.from_si(value), 6)
@@ -159,7 +174,7 @@ def as_typed(dimension: Dimension, value: float, typed: str) -> tuple[str, Unit]
 def _swapped(digits: str) -> list[str]:
     at = [i for i, d in enumerate(digits) if d.isdigit()]
     made = []
-    for i, j in zip(at, at[1:], strict=False):
+    for i, j in itertools.pairwise(at):
         text = list(digits)
         text[i], text[j] = text[j], text[i]
         made.append("".join(text))
@@ -221,7 +236,12 @@ def _edits_of_columns(path: str, field: Points, rows: list[list[float]]) -> Iter
         for factor in (10.0, 0.1):
             scaled.setdefault(factor, (DECADE - math.log(2), f"its {declared.label.lower()} column: the decimal mark"))
         for factor, (prior, kind) in scaled.items():
+            if max(r[column] for r in rows) * factor > declared.upto:
+                continue
             yield Edit(((path, [_scaled(r, column, factor) for r in rows]),), prior, kind)
+
+
+_OF_A_POINT = ("two digits swapped", "the decimal mark", "a digit lost", "a digit wrong", "a digit too many")
 
 
 def _scaled(row: list[float], column: int, factor: float) -> list[float]:
@@ -229,13 +249,11 @@ def _scaled(row: list[float], column: int, factor: float) -> list[float]:
 
 
 def _edits_of_points(path: str, field: Points, rows: list[list[float]]) -> Iterator[Edit]:
+    """One number of one point; a curve has many, so a slip in one of them is as likely as in any single entry."""
     for at, row in enumerate(rows):
         for column, declared in enumerate(field.columns):
-            candidates = _numbers(f"{path}#", declared.dimension, row[column], "")
-            for value, prior, kind in candidates:
-                if kind in ("two digits swapped", "the decimal mark", "a digit lost", "a digit too many"):
+            for value, prior, kind in _numbers(f"{path}#", declared.dimension, row[column], ""):
+                if kind in _OF_A_POINT and declared.atleast <= value <= declared.upto:
                     made = [list(r) for r in rows]
                     made[at][column] = value
-                    yield Edit(
-                        ((path, made),), prior - math.log(2 * len(rows)), f"point {at + 1}, {declared.label.lower()}: {kind}"
-                    )
+                    yield Edit(((path, made),), prior, f"point {at + 1}, {declared.label.lower()}: {kind}")

@@ -18,7 +18,7 @@ DRIVE_SIZES = (*(kw * 1e3 for kw in (0.2, 0.4, 3.7, *KILOWATTS)), *(hp * HORSEPO
 
 def relate(to: Relations, facts: Facts) -> None:
     """Supply, drive, and both with the motor."""
-    _supply(to, facts)
+    _supply(to)
     _drive(to, facts)
     if "permanent_magnet" not in facts.traits:  # whose volts are its back-EMF's
         to.add("the supply's volts", (V, VOLTS), (-0.09, 0.106), 0.025, _motor_volts)
@@ -31,7 +31,7 @@ def _motor_volts(motor: float, supply: float) -> float:
     return 0.0 if abs(x + LN_ROOT3) < 0.06 else x
 
 
-def _supply(to: Relations, facts: Facts) -> None:
+def _supply(to: Relations) -> None:
     to.add("the voltages that there are", (VOLTS,), (0.0, 0.012), 0.03, lambda v: near(v, NOMINAL))
     to.add("50 and 60 Hz", (MAINS,), (0.0, 0.012), 0.02, lambda hz: near(hz, (50.0, 60.0)))
     readings = [f"supply.reading_{pair}" for pair in ("12", "23", "31")]

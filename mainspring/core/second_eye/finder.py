@@ -92,10 +92,11 @@ def _decide(facts: Facts, broken: dict[Relation, float], by_field: dict[str, lis
     for trial in sorted(trials, key=lambda t: -t.potential):
         field, typed = trial.field, facts.typed(trial.field)
         bent = any(r.fields == (field,) for r in weights)
-        for edit in (*edits_of(field, facts.values, typed, bent=bent), *_free(field, facts.values, broken)):
-            least = max(UNHEARD, top - FAR_BEHIND)
-            if trial.potential + edit.prior - RARE <= least and len(edit.changes) == 1:
+        worth = max(UNHEARD, top - FAR_BEHIND) + RARE - trial.potential  # a likelihood below it cannot pay
+        for edit in (*edits_of(field, facts.values, typed, worth, bent=bent), *_free(field, facts.values, broken)):
+            if len(edit.changes) > 1 and not all(facts.may_be_wrong(path) for path, _ in edit.changes):
                 continue
+            least = max(UNHEARD, top - FAR_BEHIND)
             score = trial.score(edit, least)
             if score > least:
                 scored.append((score, field, edit))
@@ -187,7 +188,7 @@ def _weigh(
     none = math.exp(min(700.0, -top))
     shares: dict[str, float] = {}
     best: dict[str, tuple[float, Edit]] = {}
-    for score, field, edit in scored:
+    for score, _field, edit in scored:
         weight = math.exp(score - top)
         for path, _ in edit.changes:  # an exchange speaks for both
             shares[path] = shares.get(path, 0.0) + weight / len(edit.changes)
@@ -209,9 +210,7 @@ def _weigh(
     fields = tuple(order[:1]) if alone or len(order) == 1 else tuple(order[:2])
     against, agree = _witnesses(first, edit, facts.values, broken, by_field)
     group = frozenset(f for r in broken for f in r.fields)
-    return Suspicion(
-        fields, tuple(best[f][1] for f in fields), named, no_slip, tuple(healed), against, agree, group
-    )
+    return Suspicion(fields, tuple(best[f][1] for f in fields), named, no_slip, tuple(healed), against, agree, group)
 
 
 def _with(edit: Edit, values: Values) -> Values:

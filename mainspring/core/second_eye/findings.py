@@ -20,37 +20,67 @@ def look_again(line: Line, findings: list[Finding]) -> list[Finding]:
     """The checks' findings with those of the second eye, what matters most first.
 
     Where it names an entry, a check that accused another of the same contradiction accuses it no longer, and one that
-    accused the same offers the same correction.
+    accused the same says with whom it disagrees and offers the same correction.
     """
-    suspicions = find_slips(Facts(line))
-    if not suspicions:
+    facts = Facts(line)
+    suspicions = find_slips(facts)
+    unusual = [path for path in PLAUSIBLE if path in facts.values and _is_unusual(facts, path)]
+    if not suspicions and not unusual:
         return findings
-    own = [_finding(line, s) for s in suspicions]
+    own = [_finding(line, s) for s in suspicions if not (s.only_ranges and s.field in PLAUSIBLE)]
+    told = {path for f in own for path in f.fields}
+    own += [_question(line, path, suspicions) for path in unusual if path not in told]
     revised = [_revised(line, f, suspicions) for f in findings]
-    return sorted([*own, *revised], key=lambda f: (f.severity, PLACE_ORDER.index(f.place)))
+    for finding in own:
+        same = next((i for i, f in enumerate(findings) if _accuses_the_same(f, finding)), None)
+        if same is None:
+            revised.append(finding)
+        else:
+            revised[same] = _joined(revised[same], finding)
+    return sorted(revised, key=lambda f: (f.severity, PLACE_ORDER.index(f.place)))
+
+
+def _accuses_the_same(check: Finding, own: Finding) -> bool:
+    accused = check.fix.field if check.fix else check.doubts
+    return bool(own.doubts) and check.severity <= Severity.CAUTION and accused == own.doubts
+
+
+def _joined(check: Finding, own: Finding) -> Finding:
+    """One finding where both accuse the same entry: the check's title says best what it is, the witnesses are told."""
+    because = Sentence(f"{check.because.template} {own.because.template}", check.because.figures | own.because.figures)
+    return replace(check, severity=min(check.severity, own.severity), because=because, fix=own.fix or check.fix)
 
 
 def _finding(line: Line, suspicion: Suspicion) -> Finding:
-    field, edit = suspicion.field, suspicion.edits[0]
+    edit = suspicion.edits[0]
     sure = suspicion.named and not suspicion.only_ranges and suspicion.no_slip < CERTAIN
-    if len(suspicion.fields) > 1:
-        title, because, do = _either(line, suspicion)
-    elif suspicion.only_ranges and field in PLAUSIBLE:
-        title, because, do = _unusual(line, field)
-    else:
-        title, because, do = _named(line, suspicion)
+    said = _either(line, suspicion) if len(suspicion.fields) > 1 else _named(line, suspicion)
+    return _made(suspicion.fields, sure, said, _fix(edit) if suspicion.named else None)
+
+
+def _made(fields: tuple[str, ...], sure: bool, said: tuple[str, Sentence, Sentence], fix: Fix | None) -> Finding:
+    group, _, name = fields[0].partition(".")
     return Finding(
-        f"second_eye_{field.replace('.', '_')}",
-        _PLACES.get(field.partition(".")[0], field.partition(".")[0]),
+        f"second_eye_{group}_{name}",
+        _PLACES.get(group, group),
         Severity.STOP if sure else Severity.CAUTION,
-        title,
-        because,
-        do,
+        *said,
         DERIVED,
-        suspicion.fields,
-        _fix(edit) if suspicion.named else None,
-        doubts=field if len(suspicion.fields) == 1 else "",
+        fields,
+        fix,
+        doubts=fields[0] if len(fields) == 1 else "",
     )
+
+
+def _is_unusual(facts: Facts, path: str) -> bool:
+    plausible = PLAUSIBLE[path]
+    return not plausible.low <= facts.values[path] <= plausible.high and facts.may_be_wrong(path)
+
+
+def _question(line: Line, path: str, suspicions: list[Suspicion]) -> Finding:
+    """Beyond what is plausible: asked, with a correction only where one is as good as certain."""
+    mine = next((s for s in suspicions if s.named and s.field == path), None)
+    return _made((path,), False, _unusual(line, path), None if mine is None else _fix(mine.edits[0]))
 
 
 def _named(line: Line, suspicion: Suspicion) -> tuple[str, Sentence, Sentence]:
@@ -62,8 +92,8 @@ def _named(line: Line, suspicion: Suspicion) -> tuple[str, Sentence, Sentence]:
         other = next(path for path, _ in edit.changes if path != field)
         return (
             title,
-            say(f"{{now}} disagrees with {against}; exchanged with {find_field(other).spoken} both would agree.",
-                now=_now(line, field)),
+            say(f"{{eye_now}} disagrees with {against}; exchanged with {find_field(other).spoken} both would agree.",
+                eye_now=line.figure(field)),
             say(f"Read {find_field(field).spoken} and {find_field(other).spoken} again: were they exchanged?"),
         )  # fmt: skip
     likely = _likely(edit)
@@ -74,10 +104,11 @@ def _named(line: Line, suspicion: Suspicion) -> tuple[str, Sentence, Sentence]:
             say(f"Read the curve again: {edit.kind}?"),
         )
     about = "about " if edit.free else ""
-    agrees = f" agrees with {agree}" if agree else " would agree"
+    agrees = f"agrees with {agree}" if agree else "would agree"
+    told = f"{{eye_now}} disagrees with {against}; {about}{{eye_likely}} {agrees}."
     return (
         title,
-        say(f"{{now}} disagrees with {against}; {about}{{likely}}{agrees}.", now=_now(line, field), likely=likely),
+        say(told, eye_now=line.figure(field), eye_likely=likely),
         say(f"Read {find_field(field).spoken} again{'' if edit.free else f': {edit.kind}'}?"),
     )
 
@@ -88,12 +119,12 @@ def _either(line: Line, suspicion: Suspicion) -> tuple[str, Sentence, Sentence]:
     told = []
     for n, (path, edit) in enumerate(zip(suspicion.fields, suspicion.edits, strict=True)):
         likely = _likely(edit, path)
-        now = _now(line, path)
-        if now is None or likely is None:
+        if likely is None:  # a curve
             told.append(find_field(path).spoken)
             continue
-        numbers |= {f"now{n}": now, f"likely{n}": likely}
-        told.append(f"{find_field(path).spoken} {{now{n}}}, where {'about ' if edit.free else ''}{{likely{n}}} would agree")
+        numbers |= {f"eye_now{n}": line.figure(path), f"eye_likely{n}": likely}
+        about = "about " if edit.free else ""
+        told.append(f"{find_field(path).spoken} {{eye_now{n}}}, where {about}{{eye_likely{n}}} would agree")
     return (
         f"{one.label} or {other.spoken} does not fit the rest",
         say(f"Either {told[0]}, or {told[1]}.", **numbers),
@@ -105,15 +136,12 @@ def _unusual(line: Line, field: str) -> tuple[str, Sentence, Sentence]:
     declared, plausible = find_field(field), PLAUSIBLE[field]
     assert isinstance(declared, Quantity)
     low, high = (given(n, getattr(plausible, n), declared.dimension) for n in ("low", "high"))
+    now = line.figure(field)
     return (
         f"Is {declared.spoken} right?",
-        say(f"{{now}}; {{low}} to {{high}} is usual, and {plausible.why}.", now=_now(line, field), low=low, high=high),
+        say(f"{{now}}; {{low}} to {{high}} is usual, and {plausible.why}.", now=now, low=low, high=high),
         say("Read it again, with its unit; where it is so, say why it stands."),
     )
-
-
-def _now(line: Line, field: str) -> Figure | None:
-    return line.figure(field) if isinstance(find_field(field), Quantity) else None
 
 
 def _likely(edit: Edit, path: str = "") -> Figure | None:

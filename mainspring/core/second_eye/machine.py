@@ -1,9 +1,10 @@
 """Relations of pump and fan: with their curve, with the motor, and with what is usual of their size."""
 
+import itertools
 import math
 from collections.abc import Callable, Sequence
 
-from mainspring.core.quantity import G, WATER_20C
+from mainspring.core.quantity import WATER_20C, G
 from mainspring.core.second_eye.motor import N, P, V
 from mainspring.core.second_eye.relation import Facts, Relations
 from mainspring.core.second_eye.usual import usual_fan_efficiency, usual_pump_efficiency
@@ -59,7 +60,7 @@ def _pump(to: Relations, facts: Facts) -> None:
     to.add("the curve", (CURVE, Q, H), (-0.05, 0.05), 0.025, lambda c, q, h: math.log(_on(c, q) / h))
     to.add("head at no flow", (CURVE, H), (0.02, 0.75), 0.12, lambda c, h: math.log(max(y for _, y in c) / h))
     to.add("the curve's flows", (CURVE, BEST), (-1.1, 0.06), 0.1, lambda c, q: math.log(q / max(x for x, _ in c)))
-    to.add("its neighbours on the curve", (CURVE,), (0.0, 0.07), 0.025, _kink)
+    to.add("its neighbours on the curve", (CURVE,), (0.0, 0.07), 0.012, _kink)
     to.add(
         "the efficiency usual of its size",
         (ETA, BEST),
@@ -79,7 +80,7 @@ def _fan(to: Relations) -> None:
     )
     to.ratio("the flow at best efficiency", AIR, "machine.best_air_flow", (-0.35, 0.3), 0.08)
     to.add("the curve", (AIR_CURVE, AIR, RISE), (-0.05, 0.05), 0.025, lambda c, q, h: math.log(_on(c, q) / h))
-    to.add("its neighbours on the curve", (AIR_CURVE,), (0.0, 0.09), 0.03, _kink)
+    to.add("its neighbours on the curve", (AIR_CURVE,), (0.0, 0.09), 0.015, _kink)
     to.add(
         "the efficiency usual of its size",
         (ETA, AIR),
@@ -98,7 +99,7 @@ def _on(rows: Rows, flow: float) -> float:
     """A curve at a flow, straight between its points and beyond the last two; it ends at a fiftieth of its height."""
     points = sorted((x, y) for x, y in rows)
     least = max(y for _, y in points) / 50
-    for (x1, y1), (x2, y2) in zip(points, points[1:], strict=False):
+    for (x1, y1), (x2, y2) in itertools.pairwise(points):
         if flow <= x2 or (x2, y2) == points[-1]:
             return max(least, y1 + (y2 - y1) * (flow - x1) / (x2 - x1))
     return points[0][1]

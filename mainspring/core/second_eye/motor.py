@@ -129,7 +129,13 @@ def _magnet(to: Relations) -> None:
         0.05,
         lambda emf, n, v: math.log(emf * n / 1000 / v),
     )
-    to.add("its efficiency's usual range", (ETA, P), (-1.6, 0.3), 0.15, lambda e, p: math.log((1 / e - 1) / usual_loss(p)))
+    to.add(
+        "the efficiency usual of its size",
+        (ETA, P),
+        (-1.6, 0.3),
+        0.15,
+        lambda e, p: math.log((1 / e - 1) / usual_loss(p)),
+    )
     for name in ("back_emf", "stator_resistance", "inductance_d", "inductance_q", "magnet_poles"):
         to.ratio("what was typed the other time", f"motor.{name}", f"motor.{name}_again", (-1e-9, 1e-9), 0.002)
     to.ratio("the other inductance", "motor.inductance_q", "motor.inductance_d", (-0.05, 1.4), 0.1)

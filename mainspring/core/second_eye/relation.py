@@ -68,8 +68,8 @@ class Relation:
 
     @property
     def is_range(self) -> bool:
-        """Whether it speaks of one entry alone."""
-        return len(self.fields) == 1
+        """Whether it speaks of one number alone; a curve speaks of itself."""
+        return len(self.fields) == 1 and not self.fields[0].endswith("curve")
 
     def strain(self, values: Values) -> float:
         """How far outside its band, in spreads and half a spread more; 0 inside."""

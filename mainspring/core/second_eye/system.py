@@ -3,13 +3,18 @@
 import math
 from collections.abc import Callable
 
-from mainspring.core.quantity import G, WATER_20C
+from mainspring.core.quantity import WATER_20C, G
 from mainspring.core.second_eye.machine import CURVE, RISE, H, Q, Rows
 from mainspring.core.second_eye.relation import Facts, Relations, near
 
 SET, LOW, HIGH = "control.setpoint", "sensor.range_low", "sensor.range_high"
 PRECHARGE, TANK, LEAK = "system.tank_precharge", "system.tank_volume", "system.leak"
-SUCTION, STATIC, LEVEL, HEIGHT = "system.suction_pressure", "system.static_head", "system.pumping_level", "sensor.height"
+SUCTION, STATIC, LEVEL, HEIGHT = (
+    "system.suction_pressure",
+    "system.static_head",
+    "system.pumping_level",
+    "sensor.height",
+)
 RATING = "system.pressure_rating"
 WEIGHT = WATER_20C * G  # Pa/m
 LN = math.log
@@ -45,9 +50,7 @@ def relate(to: Relations, facts: Facts) -> None:
 
 def _pressures(to: Relations, facts: Facts) -> None:
     """Head that is needed, head that there is, and what the pipes stand."""
-    if facts.line.held is not None and facts.line.held.id == "reference":
-        to.ratio("the duty head", STATIC, H, (-3.5, -0.03), 0.1)
-    elif "holds:pressure" not in facts.traits:
+    if "holds:pressure" not in facts.traits:
         to.ratio("the duty head", STATIC, H, (-3.5, -0.03), 0.1)
     if LEVEL in facts.values:
         to.add("the pressure with everything shut", (RATING, CURVE, LEVEL), (-0.1, 2.4), 0.15, _over_shut_in_well)
@@ -140,5 +143,3 @@ def _duct(to: Relations) -> None:
     to.add("the duty pressure", (held, RISE), (-3.6, 0.05), 0.15, lambda p, rise: LN(max(abs(p), 1e-3) / rise))
     _range(to, held, low, high)
     to.add("the duty pressure", (high, low, RISE), (-2.0, 1.2), 0.2, lambda b, a, rise: LN((b - a) / rise))
-
-

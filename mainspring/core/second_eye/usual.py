@@ -4,6 +4,7 @@ Common practice, no source, from memory: smooth lines through what catalogues of
 relations are as wide as those catalogues scatter.
 """
 
+import itertools
 import math
 
 # sizes that motors and drives are made in
@@ -24,7 +25,7 @@ def _on(points: tuple[tuple[float, float], ...], size: float) -> float:
     """Between the points, in the logarithm of the size; the ends go on level."""
     if size <= points[0][0]:
         return points[0][1]
-    for (low, at_low), (high, at_high) in zip(points, points[1:], strict=False):
+    for (low, at_low), (high, at_high) in itertools.pairwise(points):
         if size <= high:
             return at_low + (at_high - at_low) * math.log(size / low) / math.log(high / low)
     return points[-1][1]

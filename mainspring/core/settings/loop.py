@@ -182,13 +182,17 @@ def output_low(line: Line, derived: Derived) -> Planned:
 @setting("sleep.frequency", "Sleep below", dimension="frequency", wrong="Never sleeps, or too soon.", only=_RESTS)
 def sleep_below(line: Line, derived: Derived) -> Planned:
     """Above the low limit."""
-    return _entered_or(
-        line,
-        "sleep_below",
-        derived.sleep_below,
-        "{above} above the low limit.",
-        above=line.own(practice.loop.SLEEP_ABOVE),
-    )
+    by_limit, above = derived.sleep_above_low_limit, line.own(practice.loop.SLEEP_ABOVE)
+    if derived.sleep_below > by_limit:
+        return _entered_or(
+            line,
+            "sleep_below",
+            derived.sleep_below,
+            "While water still cools the motor; {above} above the low limit would be {by_limit}.",
+            above=above,
+            by_limit=by_limit,
+        )
+    return _entered_or(line, "sleep_below", by_limit, "{above} above the low limit.", above=above)
 
 
 @setting("sleep.delay", "Sleep delay", dimension="time", wrong="Short cycles.", only=_RESTS)

@@ -871,13 +871,15 @@ export interface components {
         };
         /**
          * EntryBody
-         * @description One value of a record: SI number, choice or text, or rows of numbers, and where it was read.
+         * @description One value of a record: SI number, choice or text, or rows of numbers, where it was read, and as it was typed.
          */
         EntryBody: {
             /** Note */
             note?: string | null;
             /** Provenance */
             provenance?: ("plate" | "measured" | "given" | "assumed") | null;
+            /** Typed */
+            typed?: string | null;
             /** Upheld */
             upheld?: string | null;
             /** Value */

@@ -47,7 +47,9 @@
 			return;
 		}
 		const read = session.units.parse(text, field.dimension ?? '', session.system, chosen);
-		if (typeof read === 'number') page.set(field.path, read, field.provenance);
+		if (typeof read !== 'number') return;
+		const withUnit = session.units.typedUnit(text, field.dimension ?? '') ? text : `${text} ${symbol}`;
+		page.set(field.path, read, field.provenance, withUnit.trim());
 	}
 
 	function leave(): void {

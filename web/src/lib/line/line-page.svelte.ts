@@ -11,7 +11,7 @@ export type Line = Schemas['LineView'];
 export type Assessment = Schemas['AssessmentView'];
 export type Value = number | string | string[] | number[][];
 export type Provenance = 'plate' | 'measured' | 'given' | 'assumed';
-export type Entry = { value: Value; provenance?: Provenance; note?: string; upheld?: string };
+export type Entry = { value: Value; provenance?: Provenance; note?: string; upheld?: string; typed?: string };
 export type RecordData = Record<string, Record<string, Entry>>;
 type Conflict = { revision: number; tag: string; title: string; record: RecordData };
 
@@ -88,15 +88,20 @@ export class LinePage {
 		return this.record[group]?.[name];
 	}
 
-	/** Set or clear (undefined) one entry. */
-	set(path: string, value: Value | undefined, provenance?: string): void {
+	/** Set or clear (undefined) one entry; `typed` is the number with its unit, as it was typed. */
+	set(path: string, value: Value | undefined, provenance?: string, typed?: string): void {
 		const [group = '', name = ''] = path.split('.');
 		const before = this.record[group]?.[name];
 		if (before?.value === value && value !== undefined) return;
 		this.change((record) => {
 			const fields = { ...(record[group] ?? {}) };
 			if (value === undefined) delete fields[name];
-			else fields[name] = { value, ...(provenance ? { provenance: provenance as Provenance } : {}) };
+			else
+				fields[name] = {
+					value,
+					...(provenance ? { provenance: provenance as Provenance } : {}),
+					...(typed ? { typed } : {})
+				};
 			return { ...record, [group]: fields };
 		});
 	}

@@ -52,7 +52,7 @@ describe('an open line', () => {
 	it('judges at once and saves after a short quiet, without the site', async () => {
 		reply = answers({ status: 200, body: kept(2, { motor: { rated_speed: { value: 1445 } } }) });
 		const page = await opened();
-		page.set('motor.rated_speed', 1445, 'plate');
+		page.set('motor.rated_speed', 1445, 'plate', '1445 r/min');
 		expect(page.saving).toBe('waiting');
 		expect(localStorage.getItem('mainspring.draft.l1')).toContain('1445');
 		await vi.advanceTimersByTimeAsync(600);
@@ -61,7 +61,9 @@ describe('an open line', () => {
 		expect(calls.some((c) => c.url.includes('/api/assess'))).toBe(true);
 		const put = calls.find((c) => c.method === 'PUT');
 		expect(put?.body['revision']).toBe(1);
-		expect(put?.body['record']).toEqual({ motor: { rated_speed: { value: 1445, provenance: 'plate' } } });
+		expect(put?.body['record']).toEqual({
+			motor: { rated_speed: { value: 1445, provenance: 'plate', typed: '1445 r/min' } }
+		});
 		expect(localStorage.getItem('mainspring.draft.l1')).toBeNull();
 	});
 

@@ -1,0 +1,211 @@
+"""The second eye: silent on right lines, right about slips, and honest about what it cannot tell."""
+
+from collections.abc import Callable
+
+import pytest
+
+from mainspring.core.assess import assess
+from mainspring.core.checks import Finding, Severity
+from mainspring.core.line import find_field
+from mainspring.core.quantity import DIMENSIONS
+from mainspring.core.second_eye import Facts, find_slips
+from mainspring.core.second_eye.edits import SIDE_BY_SIDE, as_typed, edits_of
+from mainspring.core.second_eye.finder import relations_of
+from mainspring.core.second_eye.ranges import PLAUSIBLE
+from tests.conftest import line_of
+from tests.second_eye.lines import Slip, right_lines, slips_by_hand, slips_by_seed, with_slip
+from tests.second_eye.score import accused, score, troubles
+
+LINES = right_lines()
+# what a right line is told all the same, each for a reason that it has
+TOLD = {
+    "fault_level_is_known": "nobody entered it",
+    "relief_is_there": "it has none",
+    "fan_stands_at_start": "it may turn by itself",
+    "run_out_within_motor": "with the system open the curve takes more than the motor",
+    "fan_run_out_within_motor": "with the system open the fan takes more than the motor",
+}
+
+
+@pytest.mark.parametrize("name", LINES)
+def test_a_right_line_is_not_doubted(name: str) -> None:
+    found = assess(line_of(LINES[name])).findings
+    assert [f.title for f in found if f.severity is Severity.STOP] == []
+    assert [f.title for f in found if f.severity is Severity.CAUTION and f.id not in TOLD] == []
+    assert [f.title for f in found if f.severity is Severity.CAUTION and accused(f)] == []
+
+
+def test_right_lines_are_of_every_kind() -> None:
+    lines = [line_of(r) for r in LINES.values()]
+    assert len(lines) >= 14
+    assert len({line.value("line.application") for line in lines}) == 9
+    assert {line.value("supply.frequency") for line in lines} == {50.0, 60.0}
+    powers = [float(line.motor.rated_power) for line in lines]
+    assert min(powers) < 0.37e3
+    assert max(powers) >= 200e3
+
+
+def test_rules_and_finder_together_find_the_slip() -> None:
+    # aims of the issue: right field 90 %, pointed 75 %, healed 65 %, wrong 1 %; the pools are fixed, so are the shares
+    by_hand, by_seed = score(slips_by_hand()), score(slips_by_seed())
+    slips = by_hand.all + by_seed.all
+    assert slips >= 300
+    assert by_hand.all * 3 >= slips
+    for pool in (by_hand, by_seed):
+        assert pool.share("pointed", "among") >= 0.85
+        assert pool.share("pointed") >= 0.75
+        assert pool.healed / pool.all >= 0.65
+        assert pool.share("wrong") <= 0.01
+    together = sum(p.outcomes["pointed"] + p.outcomes["among"] for p in (by_hand, by_seed))
+    assert together / slips >= 0.9
+
+
+def finding(slip: Slip) -> Finding:
+    found = troubles(with_slip(LINES[slip.line], slip.field, slip.typed))
+    assert found is not None
+    return next(f for f in found if f.id.startswith("second_eye") or "eye_likely" in f.because.figures)
+
+
+def test_it_names_the_entry_its_witnesses_and_the_value_at_one_touch() -> None:
+    found = finding(Slip("multistage_booster", "motor.rated_power", "55 kW", ""))
+    assert found.title == "Power does not fit the rest"
+    assert found.severity is Severity.STOP
+    assert found.fields == ("motor.rated_power",)
+    text = found.because.text()
+    assert text.startswith("55 kW disagrees with ")
+    assert "; 5.5 kW agrees with " in text
+    assert "the drive's power" in text
+    assert "the decimal mark" in (found.do.text() if found.do else "")
+    assert found.fix is not None
+    assert found.fix.value == 5500.0
+    assert find_slips(Facts(line_of(LINES["multistage_booster"]))) == []
+
+
+def test_a_unit_taken_for_another_is_named_with_both() -> None:
+    found = finding(Slip("transfer_20hp", "motor.rated_power", "20 kW", ""))
+    assert found.fix is not None
+    assert found.fix.value == pytest.approx(20 * 745.6999, rel=1e-6)
+    assert "hp taken for kW" in (found.do.text() if found.do else "")
+
+
+def test_of_two_that_explain_it_as_well_both_are_told_and_neither_is_offered() -> None:
+    found = finding(Slip("multistage_booster", "machine.curve_speed", "1450 r/min", ""))
+    assert set(found.fields) == {"machine.curve_speed", "motor.rated_speed"}
+    assert found.fix is None
+    assert found.because.text().startswith("Either ")
+
+
+def test_a_check_accuses_nobody_once_another_is_named() -> None:
+    found = troubles(with_slip(LINES["multistage_booster"], "motor.rated_power", "55 kW"))
+    assert found is not None
+    assert {accused(f) for f in found} - {""} == {"motor.rated_power"}
+
+
+def test_one_finding_tells_of_one_slip_where_a_check_accuses_the_same() -> None:
+    found = troubles(with_slip(LINES["multistage_booster"], "motor.rated_speed", "3000 r/min"))
+    assert found is not None
+    (only,) = [f for f in found if accused(f) == "motor.rated_speed"]
+    assert only.title == "Speed is the synchronous speed"  # the check knows best what it is
+    assert "disagrees with the slip usual of its size" in only.because.text()
+    assert only.fix is not None
+
+
+def test_an_entry_upheld_is_no_longer_doubted() -> None:
+    record = with_slip(LINES["multistage_booster"], "motor.rated_power", "55 kW")
+    record["motor"]["rated_power"]["upheld"] = "read twice"
+    assert all("motor.rated_power" not in s.fields for s in find_slips(Facts(line_of(record))))
+    record = with_slip(LINES["multistage_booster"], "drive.discharge_time", "5 s")
+    record["drive"]["discharge_time"]["upheld"] = "on its label"
+    assert [f for f in assess(line_of(record)).findings if f.id.startswith("second_eye")] == []
+
+
+def test_two_slips_on_one_line_are_found_apart() -> None:
+    record = with_slip(LINES["multistage_booster"], "motor.rated_current", "104 A")
+    record = {**record, "control": with_slip(record, "control.setpoint", "0.6 bar")["control"]}
+    named = {s.field for s in find_slips(Facts(line_of(record))) if s.named}
+    assert named == {"motor.rated_current", "control.setpoint"}
+
+
+@pytest.mark.parametrize("path", PLAUSIBLE)
+def test_a_plausible_range_asks_on_both_sides_and_offers_nothing_that_breaks_another(path: str) -> None:
+    plausible, field = PLAUSIBLE[path], find_field(path)
+    group, _, name = path.partition(".")
+
+    def asked(value: float) -> list[Finding]:
+        record = {g: dict(fields) for g, fields in LINES["end_suction_circulator"].items()}
+        record.setdefault(group, {})[name] = {"value": field.check(value)}
+        return [f for f in assess(line_of(record)).findings if path in f.fields and f.id.startswith("second_eye")]
+
+    inside = plausible.low + 0.3 * (plausible.high - plausible.low)
+    assert asked(inside) == []
+    reach = 4.0 if plausible.low > 0 else 1.0
+    beyond = [plausible.high * reach, plausible.low / reach if plausible.low > 0 else plausible.low]
+    taken = [v for v in beyond if field.above is None or v > field.above]  # type: ignore[attr-defined]
+    for value in [v for v in taken if v <= field.upto and not plausible.low <= v <= plausible.high]:  # type: ignore[attr-defined]
+        found = asked(value)
+        assert [f.severity for f in found] in ([Severity.CAUTION], []), value
+        for f in found:
+            assert plausible.why in f.because.text() or f.fix is None
+
+
+@pytest.mark.parametrize("typed", ["5 s", "0.5 min"])
+def test_a_discharge_time_that_sets_a_clock_is_asked(typed: str) -> None:
+    found = finding(Slip("multistage_booster", "drive.discharge_time", typed, ""))
+    assert found.title == "Is capacitor discharge time right?"
+    assert found.severity is Severity.CAUTION
+    assert "it sets the clock before the cover comes off" in found.because.text()
+
+
+@pytest.mark.parametrize(
+    ("value", "dimension", "typed", "shown"),
+    [
+        (5500.0, "power", "", ("5.5", "kW")),
+        (7.5 * 745.69987158227022, "power", "", ("7.5", "hp")),
+        (7.5 * 745.69987158227022, "power", "7.5 hp", ("7.5", "hp")),
+        (1500.0, "power", "1,5", ("1.5", "kW")),
+        (1500.0, "power", "9 kW", ("1.5", "kW")),  # no longer what was typed
+        (1500.0, "power", "1.5 bananas", ("1.5", "kW")),
+        (16 / 3600, "flow", "16 m³/h", ("16", "m³/h")),
+    ],
+)
+def test_the_digits_are_those_that_were_typed(value: float, dimension: str, typed: str, shown: tuple[str, str]) -> None:
+    number, unit = as_typed(DIMENSIONS[dimension], value, typed)
+    assert (number, unit.symbol) == shown
+
+
+def test_every_edit_is_one_that_the_form_would_take() -> None:
+    for record in LINES.values():
+        facts = Facts(line_of(record))
+        for path in facts.values:
+            for edit in edits_of(path, facts.values, facts.typed(path), bent=True):
+                for changed, value in edit.changes:
+                    if changed == path:
+                        assert find_field(changed).check(value) is not None
+
+
+def test_every_relation_and_pair_speaks_of_fields_of_the_record() -> None:
+    for record in LINES.values():
+        for relation in relations_of(Facts(line_of(record))):
+            assert all(find_field(path) for path in relation.fields)
+            assert relation.low <= relation.high
+    assert all(find_field(path) for pair in SIDE_BY_SIDE for path in pair)
+
+
+def scaled(factor: float) -> Callable[[list[list[float]]], list[list[float]]]:
+    return lambda rows: [[q * factor, h] for q, h in rows]
+
+
+@pytest.mark.parametrize(
+    ("what", "spoilt"),
+    [
+        ("m³/h taken for L/s", scaled(3.6)),
+        ("the decimal mark", scaled(10.0)),
+        ("point 4", lambda rows: [[q, 97.0] if i == 3 else [q, h] for i, (q, h) in enumerate(rows)]),
+    ],
+)
+def test_a_curve_is_named_as_a_whole_or_by_its_point(what: str, spoilt: Callable[..., list[list[float]]]) -> None:
+    record = with_slip(LINES["multistage_booster"], "motor.rated_power", "5.5 kW")
+    record["machine"]["curve"] = {"value": spoilt(record["machine"]["curve"]["value"])}
+    found = [f for f in assess(line_of(record)).findings if f.id == "second_eye_machine_curve"]
+    assert found, what
+    assert what in (found[0].because.text() + (found[0].do.text() if found[0].do else ""))
