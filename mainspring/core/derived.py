@@ -16,9 +16,6 @@ from mainspring.core.electrical.harmonics import (
 from mainspring.core.energy.annual import input_power
 from mainspring.core.errors import MainspringError, NoSolution, NotKnown
 from mainspring.core.hydraulics.affinity import speed_in_rpm
-from mainspring.core.hydraulics.system_curve import (
-    duty_flow,
-)
 from mainspring.core.hydraulics.tank import starts_per_hour_on_leak, tank_drawdown
 from mainspring.core.line import Line
 from mainspring.core.machine import Fan, Machine, Pump, machine_of
@@ -256,7 +253,8 @@ class Derived:
         ratio = share_of(given("frequency", frequency, "frequency"), line.motor.rated_frequency)
         if self.pump.curve.c0 * ratio**2 <= held:
             return given("no_flow", 0.0, "flow", "at or below the frequency that only holds")
-        return duty_flow(ratio, *self.pump.curve, held, given("friction", 0.0, "pipe_resistance", "held at the pump"))
+        none = given("friction", 0.0, "pipe_resistance", "held at the pump")
+        return self.pump.curve.duty_flow(ratio, held, none)
 
     @cached_property
     def low_limit(self) -> Figure:

@@ -19,11 +19,11 @@ from mainspring.core.hydraulics.surge import (
 from mainspring.core.hydraulics.system_curve import setpoint_head
 from mainspring.core.line import Line
 from mainspring.core.method import COMMON_PRACTICE, DERIVED, Figure, Source, as_figure, given, method
+from mainspring.core.motor import inertia
 from mainspring.core.motor.cooling import torque_limit_self_ventilated
 from mainspring.core.motor.inertia import (
     acceleration_time,
     braking_torque_without_chopper,
-    mean_accelerating_torque,
     rotor_inertia_estimate,
 )
 from mainspring.core.motor.speed import shaft_torque
@@ -223,8 +223,9 @@ def run_up_time(line: Line, derived: Derived) -> Figure:
     load = share_of(shaft_torque(derived.duty_power, line.motor.rated_speed), derived.rated_torque)
     heavy = line.value("drive.duty") == "heavy"
     overload = practice.drive.OVERLOAD_HEAVY if heavy else practice.drive.OVERLOAD_NORMAL
-    torque = mean_accelerating_torque(derived.rated_torque, load, overload)
-    return acceleration_time(inertia_at_motor(line, derived), line.motor.rated_speed, torque)
+    return inertia.run_up_time(
+        inertia_at_motor(line, derived), line.motor.rated_speed, derived.rated_torque, load, overload
+    )
 
 
 def run_down_time(line: Line, derived: Derived) -> Figure:

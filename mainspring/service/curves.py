@@ -5,6 +5,7 @@ from typing import TypeVar
 
 from pydantic import BaseModel
 
+from mainspring.core import practice
 from mainspring.core.assess import key_figures
 from mainspring.core.control.sleep import frequency_of_speed
 from mainspring.core.derived import Derived
@@ -73,20 +74,20 @@ class PointView(BaseModel):
 
 
 class Shape:
-    """The machine's parabola at full speed in the air or water of this place, pump and fan alike."""
+    """The machine's curve in the air or water of this place, pump and fan alike."""
 
     def __init__(self, line: Line, derived: Derived) -> None:
         self.line, self.derived = line, derived
         self.machine = derived.machine
-        self.c0, self.c1, self.c2 = (float(c) * self.machine.shape_factor for c in self.machine.curve)
+        self.drawn, self.factor = self.machine.curve, self.machine.shape_factor
+        self.c0 = float(self.drawn.c0) * self.factor
         self.base = float(line.motor.rated_frequency)
         self.assumed = not line.has(self.machine.words.curve)
-        root = (self.c1**2 - 4 * self.c2 * 0.85 * self.c0) ** 0.5
-        self.run_out = (-self.c1 - root) / (2 * self.c2)  # where 15 % of the shut-off value is left
+        self.run_out = self.drawn.flow_at_share(0.15)
 
     def rise(self, flow: float, speed: float = 1.0) -> float:
         """Head or pressure at a flow and speed ratio."""
-        return self.c0 * speed**2 + self.c1 * speed * flow + self.c2 * flow * flow
+        return float(self.factor * speed * speed * self.drawn.plain(flow / speed))
 
     def flows(self, upto: float, start: float = 0.0) -> list[float]:
         """Evenly spaced flows."""
@@ -164,7 +165,7 @@ def _system(shape: Shape) -> CurveView:
 
 
 def _regions(shape: Shape, ledger: Ledger) -> list[RegionView]:
-    makers = (_below_hold, _below_lowest, _too_little, _too_much, _above_rating)
+    makers = (_unstable, _below_hold, _below_lowest, _too_little, _too_much, _above_rating)
     found = []
     for make in makers:
         region = _or_none(lambda make=make: make(shape))  # type: ignore[misc]
@@ -176,6 +177,21 @@ def _regions(shape: Shape, ledger: Ledger) -> list[RegionView]:
 
 
 Region = tuple[str, list[float], list[float], Sentence]
+
+
+def _unstable(shape: Shape) -> Region | None:
+    """Left of its highest point a curve that droops has two flows for one rise."""
+    peak, top = shape.drawn.peak
+    if peak <= 0 or top < shape.drawn.c0 * (1 + practice.pump.DROOP_SHOWN):
+        return None
+    up = [i / 20 for i in range(21)]
+    back = shape.flows(0.0, peak)
+    return (
+        "unstable",
+        [*(peak * s for s in up), *back],
+        [*(shape.rise(peak) * s * s for s in up), *(shape.rise(q) for q in back)],
+        say("unstable: it rises with flow up to {flow}", flow=given("flow", peak, shape.machine.words.flow, "peak")),
+    )
 
 
 def _below_hold(shape: Shape) -> Region | None:
@@ -195,8 +211,7 @@ def _below_lowest(shape: Shape) -> Region | None:
 
 
 def _below(shape: Shape, name: str, speed: float, words: Sentence) -> Region:
-    root = (shape.c1**2 - 4 * shape.c2 * shape.c0) ** 0.5
-    flows = shape.flows(speed * (-shape.c1 - root) / (2 * shape.c2))  # down to the axis
+    flows = shape.flows(speed * shape.drawn.flow_at_share(0.0))  # down to the axis
     return name, [0.0, *flows, 0.0], [0.0, *(max(0.0, shape.rise(q, speed)) for q in flows), 0.0], words
 
 

@@ -81,7 +81,7 @@ def test_the_shown_formula_is_what_the_code_computes(method: Method, data: st.Da
     except MainspringError:
         return  # outside what the method covers: it says so and computes nothing
     symbols = {p.symbol: float(inputs[p.name]) for p in method.parameters}
-    functions = {n: getattr(math, n) for n in ("sqrt", "log", "floor", "cos", "tan", "acos", "atan", "pi")}
+    functions = {n: getattr(math, n) for n in ("sqrt", "log", "floor", "cos", "tan", "acos", "atan", "atanh", "pi")}
     shown = eval(method.formula, {"__builtins__": {"max": max, "min": min}}, functions | symbols)
     assert computed == pytest.approx(shown, rel=1e-9, abs=1e-12)
 
@@ -107,6 +107,7 @@ def test_formula_symbols_are_all_parameters() -> None:
             "tan",
             "acos",
             "atan",
+            "atanh",
             "pi",
             "max",
             "min",

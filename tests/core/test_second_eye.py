@@ -85,7 +85,9 @@ def test_a_unit_taken_for_another_is_named_with_both() -> None:
     found = finding(Slip("transfer_20hp", "motor.rated_power", "20 kW", ""))
     assert found.fix is not None
     assert found.fix.value == pytest.approx(20 * 745.6999, rel=1e-6)
-    assert "hp taken for kW" in (found.do.text() if found.do else "")
+    assert found.title == "Power may be horsepower entered as kilowatts"
+    found = finding(Slip("supply_fan_15hp", "machine.air_pressure", "4.5 Pa", ""))
+    assert "in w.g. taken for Pa" in (found.do.text() if found.do else "")
 
 
 def test_of_two_that_explain_it_as_well_both_are_told_and_neither_is_offered() -> None:

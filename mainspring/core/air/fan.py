@@ -243,6 +243,27 @@ def duct_pressure(held_pressure: AirPascal, resistance: AirResistance, flow: Air
 
 
 @method(
+    id="pressure_at_density", symbol="p_2", formula="p_1 * k", symbols={"p_1": "pressure", "k": "density_ratio"},
+    source=FAN_LAWS,
+)  # fmt: skip
+def pressure_at_density(pressure: AirPascal, density_ratio: Ratio) -> AirPascal:
+    """Pressure that fan and duct have at the same flow in other air: both go with its density, and so does the power.
+
+    Parameters
+    ----------
+    pressure : in the air of the plate [Pa]
+    density_ratio : air of the place over it, > 0 [-]
+
+    Examples
+    --------
+    >>> float(pressure_at_density(1000, 0.9))
+    900.0
+    """
+    check_range("density ratio", density_ratio, above=0)
+    return pressure * density_ratio
+
+
+@method(
     id="duct_pressure_at_flow", symbol="p_2", formula="p_1 * (Q_2 / Q_1)**2",
     symbols={"p_1": "pressure", "Q_1": "flow", "Q_2": "new_flow"}, source=FAN_LAWS,
 )  # fmt: skip

@@ -6,7 +6,7 @@ from mainspring.core.derived import Derived
 from mainspring.core.errors import check_range
 from mainspring.core.hydraulics.tank import ATMOSPHERE
 from mainspring.core.line import Line
-from mainspring.core.method import DERIVED, Figure, assume, assume_practice, method
+from mainspring.core.method import DERIVED, Figure, assume, assume_practice, given, method
 from mainspring.core.quantity import (
     WATER_20C,
     CubicMetre,
@@ -130,7 +130,8 @@ def gains_from_model(line: Line, derived: Derived) -> PiGains:
     else:
         compliance = assume("system.tank_volume", PIPE_COMPLIANCE, None, "no tank entered: pipework alone")
     half_flow = assume("loop.working_flow", flow / 2, "flow", "half the duty flow")
-    tau: Figure = pressure_time_constant(compliance, -derived.pump.curve.c2, half_flow)
+    steepness = given("steepness", -derived.pump.curve.parabola[2], "pipe_resistance", "of the curve's own parabola")
+    tau: Figure = pressure_time_constant(compliance, steepness, half_flow)
     dead = assume_practice("loop.dead_time", practice.loop.DEAD_TIME)
     tau = max(tau, assume_practice("loop.least_time_constant", practice.loop.TIME_CONSTANT))
     return simc_pi(gain, tau, dead, 3 * dead)

@@ -528,6 +528,32 @@ def least_flow_is_kept(line: Line, derived: Derived) -> Verdict:
 
 @check(
     place="machine-system",
+    about="a drooping curve",
+    needs=("control.setpoint",),
+    source=COMMON_PRACTICE,
+    only=("holds:pressure", "holds:differential"),
+    once=("machine.curve",),
+)
+def curve_does_not_hunt(line: Line, derived: Derived) -> Verdict | None:
+    """A curve that rises with flow has two flows for one held head, and jumps between them."""
+    flow, top = derived.machine.curve.peak
+    shut = derived.machine.curve.c0
+    droop = given("droop", top / shut - 1, "percent", "of the highest head over that at no flow")
+    if flow <= 0 or droop < practice.pump.DROOP:
+        return None
+    return caution(
+        "The curve droops towards no flow",
+        say(
+            "Head rises by {droop} from no flow up to {flow}: for one head there are two flows, and it may hunt there.",
+            droop=droop,
+            flow=given("flow", flow, "flow", "highest point of the curve"),
+        ),
+        say("Keep it from standing in that part: sleep early, or keep a small flow through a bypass."),
+    )
+
+
+@check(
+    place="machine-system",
     about="pumps side by side",
     needs=("machine.count", "machine.duty_head", "motor.rated_speed"),
     source=COMMON_PRACTICE,

@@ -4,7 +4,7 @@ from mainspring.core import practice
 from mainspring.core.air.fan import fan_efficiency_at, fan_shaft_power
 from mainspring.core.checks.finding import Fix, Verdict, caution, check, clear, stop
 from mainspring.core.derived import FULL_SPEED, Derived
-from mainspring.core.errors import MainspringError
+from mainspring.core.errors import MainspringError, NoSolution
 from mainspring.core.hydraulics.power import pump_shaft_power
 from mainspring.core.hydraulics.pump_curve import pump_efficiency
 from mainspring.core.limits import (
@@ -170,7 +170,15 @@ def speed_within_machine(line: Line, derived: Derived) -> Verdict:
 )
 def ramps_suit_inertia(line: Line, derived: Derived) -> Verdict:
     """Shortest ramps that the torque up and the losses down allow, against those planned."""
-    up, down = run_up_time(line, derived), run_down_time(line, derived)
+    try:
+        up, down = run_up_time(line, derived), run_down_time(line, derived)
+    except NoSolution as never:
+        return stop(
+            "It never reaches full speed",
+            say("At {power} on the shaft, the motor gives {rated}: " + str(never) + ".",
+                power=derived.duty_power, rated=line.motor.rated_power),
+            say("Check duty, speed and motor; run it slower, or take a larger motor."),
+        )  # fmt: skip
     application = line.application
     planned_up = line.control.ramp_up if line.control.has("ramp_up") else given("ramp_up", application.ramp_up, "time")
     planned_down = (

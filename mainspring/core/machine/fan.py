@@ -5,26 +5,26 @@ from functools import cached_property
 from mainspring.core import practice
 from mainspring.core.air.density import STANDARD_AIR, air_density, pressure_at_altitude
 from mainspring.core.air.fan import (
-    FanCurve,
     air_power,
     duct_pressure,
     duct_resistance,
     fan_curve_fit,
     fan_curve_from_duty,
-    fan_duty_flow,
     fan_efficiency_at,
     fan_law_flow,
     fan_law_pressure,
     fan_no_flow_power,
-    fan_pressure,
     fan_shaft_power,
-    fan_speed_for,
+    pressure_at_density,
 )
+from mainspring.core.errors import NoSolution
 from mainspring.core.hydraulics.affinity import speed_in_rpm
 from mainspring.core.line import Line
 from mainspring.core.machine.kind import Machine, Words
+from mainspring.core.machine.rise import FanPoints, ParabolaFan, RiseCurve, passes_through
 from mainspring.core.method import Figure, assume, given
 from mainspring.core.motor.inertia import reflected_inertia
+from mainspring.core.points import cubics
 from mainspring.core.ratios import multiple_of
 
 SUBSTANTIAL_FLOW = 1e-5  # m³/s; below it a fan moves nothing and its efficiency is no number
@@ -81,19 +81,25 @@ class Fan(Machine):
         return speed_in_rpm(ratio, rated)
 
     @cached_property
-    def curve(self) -> FanCurve:
+    def curve(self) -> RiseCurve:
         """Pressure curve at the fan's full speed and the density of the curve."""
         machine = self.line.machine
         if not machine.has("air_curve"):
             duty = assume("machine.air_flow", machine.air_flow, "air_flow", "shape assumed from the duty point")
-            return fan_curve_from_duty(duty, machine.air_pressure)
+            return ParabolaFan(fan_curve_from_duty(duty, machine.air_pressure), self.density_ratio)
         flows = tuple(q for q, _ in machine.air_curve)
         pressures = tuple(p for _, p in machine.air_curve)
         if machine.has("curve_speed"):
             speed = machine.curve_speed
             flows = tuple(fan_law_flow(q, speed, self.rpm) for q in flows)
             pressures = tuple(fan_law_pressure(p, speed, self.rpm) for p in pressures)
-        return fan_curve_fit(flows, pressures)
+        cubics(flows, pressures)  # says here what is wrong with them
+        through = FanPoints(flows, pressures, self.density_ratio)
+        try:
+            parabola = fan_curve_fit(flows, pressures)
+        except NoSolution:
+            return through
+        return ParabolaFan(parabola, self.density_ratio) if passes_through(parabola, flows, pressures) else through
 
     @cached_property
     def best_flow(self) -> Figure:
@@ -115,10 +121,11 @@ class Fan(Machine):
         return NOTHING_HELD
 
     def _known(self) -> tuple[Figure, Figure]:
+        """One point of the ductwork: measured here, or of the plate, whose pressure is that of its own air."""
         system, machine = self.line.system, self.line.machine
         if system.has("known_air_flow") or system.has("known_air_pressure"):
             return system.known_air_flow, system.known_air_pressure
-        return machine.air_flow, machine.air_pressure
+        return machine.air_flow, pressure_at_density(machine.air_pressure, self.density_ratio)
 
     @cached_property
     def resistance(self) -> Figure:
@@ -134,7 +141,7 @@ class Fan(Machine):
 
     def head_at(self, flow: Figure, speed_ratio: Figure) -> Figure:
         """Fan pressure at a flow and speed."""
-        return fan_pressure(flow, speed_ratio, *self.curve, self.density_ratio)
+        return self.curve.rise(flow, speed_ratio)
 
     def required_head(self, flow: Figure) -> Figure:
         """Pressure the ductwork needs at a flow while the loop holds."""
@@ -142,11 +149,11 @@ class Fan(Machine):
 
     def speed_for(self, flow: Figure, rise: Figure) -> Figure:
         """Speed ratio that gives a pressure at a flow."""
-        return fan_speed_for(flow, rise, *self.curve, self.density_ratio)
+        return self.curve.speed_for(flow, rise)
 
     def flow_at(self, speed_ratio: Figure) -> Figure:
         """Flow at a speed into the ductwork, dampers as they stand."""
-        return fan_duty_flow(speed_ratio, *self.curve, NOTHING_HELD, self.open_resistance, self.density_ratio)
+        return self.curve.duty_flow(speed_ratio, NOTHING_HELD, self.open_resistance)
 
     def shaft_power(self, flow: Figure, rise: Figure, speed_ratio: Figure) -> Figure:
         """Shaft power at a flow, pressure and speed."""

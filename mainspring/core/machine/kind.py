@@ -3,9 +3,10 @@
 from abc import ABC, abstractmethod
 from dataclasses import dataclass
 from functools import cached_property
-from typing import Any, ClassVar
+from typing import ClassVar
 
 from mainspring.core.line import Line
+from mainspring.core.machine.rise import RiseCurve
 from mainspring.core.method import Figure
 from mainspring.core.practice import Band
 
@@ -37,7 +38,11 @@ class Machine(ABC):
 
     words: ClassVar[Words]
     line: Line
-    curve: Any  # of its kind; c0 is the rise at no flow and full speed
+
+    @cached_property
+    @abstractmethod
+    def curve(self) -> RiseCurve:
+        """Rise over flow at full speed."""
 
     @cached_property
     @abstractmethod

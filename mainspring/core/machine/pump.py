@@ -7,17 +7,13 @@ from mainspring.core.errors import NoSolution
 from mainspring.core.hydraulics.affinity import affinity_flow, affinity_head
 from mainspring.core.hydraulics.power import hydraulic_power, no_flow_power, pump_shaft_power
 from mainspring.core.hydraulics.pump_curve import (
-    PumpCurve,
     curve_from_duty_point,
     efficiency_at_speed,
     no_flow_speed,
     pump_curve_fit,
     pump_efficiency,
-    pump_head,
-    speed_for_head,
 )
 from mainspring.core.hydraulics.system_curve import (
-    duty_flow,
     outlet_pressure,
     setpoint_head,
     system_head,
@@ -25,7 +21,9 @@ from mainspring.core.hydraulics.system_curve import (
 )
 from mainspring.core.line import Line
 from mainspring.core.machine.kind import Machine, Words
+from mainspring.core.machine.rise import ParabolaPump, PumpPoints, RiseCurve, passes_through
 from mainspring.core.method import Figure, assume, given
+from mainspring.core.points import cubics
 from mainspring.core.quantity import WATER_20C
 from mainspring.core.signal.loop import pressure_at_height
 
@@ -60,17 +58,14 @@ class Pump(Machine):
         return self.line.motor.rated_speed
 
     @cached_property
-    def curve(self) -> PumpCurve:
+    def curve(self) -> RiseCurve:
         """The pump's head curve at the motor's full-load speed (speed ratio 1)."""
         machine, motor = self.line.machine, self.line.motor
         rated = motor.rated_speed
         if not machine.has("curve"):
-            return curve_from_duty_point(
-                assume(
-                    "machine.duty_flow", machine.duty_flow, "flow", "shape of the curve assumed from the duty point"
-                ),
-                machine.duty_head,
-            )
+            why = "shape of the curve assumed from the duty point"
+            flow = assume("machine.duty_flow", machine.duty_flow, "flow", why)
+            return ParabolaPump(curve_from_duty_point(flow, machine.duty_head))
         points = machine.curve
         flows = tuple(q for q, _ in points)
         heads = tuple(h for _, h in points)
@@ -78,7 +73,12 @@ class Pump(Machine):
             speed = machine.curve_speed
             flows = tuple(affinity_flow(q, speed, rated) for q in flows)
             heads = tuple(affinity_head(h, speed, rated) for h in heads)
-        return pump_curve_fit(flows, heads)
+        cubics(flows, heads)  # says here what is wrong with them
+        try:
+            parabola = pump_curve_fit(flows, heads)
+        except NoSolution:
+            return PumpPoints(flows, heads)
+        return ParabolaPump(parabola) if passes_through(parabola, flows, heads) else PumpPoints(flows, heads)
 
     @cached_property
     def best_flow(self) -> Figure:
@@ -179,7 +179,7 @@ class Pump(Machine):
 
     def flow_at(self, speed_ratio: Figure) -> Figure:
         """Flow at a speed into the open system (system curve)."""
-        return duty_flow(speed_ratio, *self.curve, self.static_head, self.resistance)
+        return self.curve.duty_flow(speed_ratio, self.static_head, self.resistance)
 
     def flow_or_none_at(self, speed_ratio: Figure) -> Figure:
         """Flow at a speed, also below the one that lifts the static head."""
@@ -189,11 +189,11 @@ class Pump(Machine):
 
     def speed_for(self, flow: Figure, rise: Figure) -> Figure:
         """Speed ratio that gives a head at a flow."""
-        return speed_for_head(flow, rise, *self.curve)
+        return self.curve.speed_for(flow, rise)
 
     def head_at(self, flow: Figure, speed_ratio: Figure) -> Figure:
         """Pump head at a flow and speed."""
-        return pump_head(flow, speed_ratio, *self.curve)
+        return self.curve.rise(flow, speed_ratio)
 
     def shaft_power(self, flow: Figure, rise: Figure, speed_ratio: Figure) -> Figure:
         """Shaft power at a flow, head and speed; efficiency corrected for speed."""

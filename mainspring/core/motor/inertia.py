@@ -52,32 +52,42 @@ def acceleration_time(inertia: Inertia, speed_change: RevPerMin, torque: NewtonM
 
 
 @method(
-    id="mean_accelerating_torque", symbol="T_a", formula="T_r * (k - L / 3)",
-    symbols={"T_r": "rated_torque", "k": "overload", "L": "load_torque"},
-    source=Source("mean of a square-law load over the run-up is a third of its end value", kind="derived"),
+    id="run_up_time", symbol="t", formula="2 * pi * n / 60 * J / T_r * atanh(sqrt(L / k)) / sqrt(k * L)",
+    symbols={"J": "inertia", "n": "speed", "T_r": "rated_torque", "L": "load_torque", "k": "overload"},
+    source=Source("J dω = (k T_r − L T_r (ω/ω_1)²) dt, integrated from rest to ω_1", kind="derived"),
 )  # fmt: skip
-def mean_accelerating_torque(rated_torque: NewtonMetre, load_torque: Ratio, overload: Ratio = 1.1) -> NewtonMetre:
-    """Torque left for accelerating a square-law load, on the mean over the run-up.
+def run_up_time(
+    inertia: Inertia, speed: RevPerMin, rated_torque: NewtonMetre, load_torque: Ratio, overload: Ratio = 1.1
+) -> Second:
+    """Shortest run-up of a square-law load with all the torque that the drive's overload allows.
 
     Parameters
     ----------
-    rated_torque : of the motor [N·m]
-    load_torque : of the machine at full speed over rated [-]
+    inertia : of everything that turns, on the motor's shaft, >= 0 [kg·m²]
+    speed : to be reached, > 0 [r/min]
+    rated_torque : of the motor, > 0 [N·m]
+    load_torque : of the machine at that speed over rated, > 0 [-]
     overload : that the drive allows, 1.1 normal and 1.5 heavy duty [-]
 
     Raises
     ------
-    NoSolution : the load takes all the torque there is
+    NoSolution : the load takes all the torque before the speed is reached
 
     Examples
     --------
-    >>> round(mean_accelerating_torque(100, 0.9), 1)
-    80.0
+    >>> round(run_up_time(1.0, 1500.0, 100.0, 0.9), 3)
+    2.363
     """
-    left = overload - load_torque / 3
-    if left <= 0:
-        raise NoSolution("no torque is left to accelerate the machine")
-    return rated_torque * left
+    check_range("inertia", inertia, atleast=0)
+    check_range("speed", speed, above=0)
+    check_range("rated torque", rated_torque, above=0)
+    check_range("load torque over rated", load_torque, above=0)
+    check_range("overload", overload, above=0)
+    if load_torque >= overload:
+        reached = math.sqrt(overload / load_torque)
+        raise NoSolution(f"it would get no further than {reached:.0%} of the speed: the load takes all the torque")
+    spread = math.atanh(math.sqrt(load_torque / overload)) / math.sqrt(overload * load_torque)
+    return 2 * math.pi * speed / 60 * inertia / rated_torque * spread
 
 
 @method(

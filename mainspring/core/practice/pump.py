@@ -42,4 +42,6 @@ FILL_PRESSURE = practice("line_fill_pressure", 0.7e5, "pressure", "Pressure that
 FILL_TIME = practice("line_fill_time", 180.0, "time", "Time in which a line fills", own=(30.0, 3600.0))
 WASTE_FREQUENCY = practice("waste_frequency", 45.0, "frequency", "First flow to waste, against up-thrust")
 INITIAL_RAMP = practice("initial_ramp", 1.0, "time", "Ramp of a submersible to its lowest speed, most")
+DROOP_SHOWN = practice("droop_shown", 0.002, "percent", "Rise of a drooping curve over no flow that is drawn, from")
+DROOP = practice("droop", 0.03, "percent", "Rise of a drooping curve over no flow that hunts, from")
 DIRECTIONS_APART = practice("directions_apart", 0.05, "percent", "Directions that tell apart, from")

@@ -109,12 +109,13 @@ def _config(line: Line, derived: Derived, tuning: LoopTuning) -> npt.NDArray[np.
     span = float(sensor.range_high - sensor.range_low)
     if not 0 < tuning.setpoint < float(sensor.range_high):
         raise NoSolution("the setpoint lies outside the sensor's range: the controller could never see it reached")
+    c0, c1, c2 = derived.pump.curve.parabola
     config = kernel.Config(
         step=STEP,
         density=WATER_20C,
-        c0=float(derived.pump.curve.c0),
-        c1=float(derived.pump.curve.c1),
-        c2=float(derived.pump.curve.c2),
+        c0=c0,
+        c1=c1,
+        c2=c2,
         best_flow=float(derived.machine.best_flow),
         best_efficiency=float(line.machine.best_efficiency),
         suction=float(derived.pump.suction_pressure),

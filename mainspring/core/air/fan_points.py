@@ -1,0 +1,164 @@
+"""A fan's curve through its points, carried to any speed and density by the fan laws."""
+
+from collections.abc import Sequence
+
+from mainspring.core.errors import NoSolution, check_range
+from mainspring.core.method import Source, method
+from mainspring.core.points import cubics, meets, speed_for
+from mainspring.core.quantity import AirFlow, AirPascal, AirResistance, Ratio
+
+_THROUGH_POINTS = Source(
+    "Fritsch & Butland, SIAM J. Sci. Stat. Comput. 5 (1984); fan laws", "monotone cubics, from memory", "handbook"
+)
+
+
+@method(
+    id="fan_shutoff_of_points", symbol="p_0", formula="the curve through the points, at no flow", words=True,
+    source=_THROUGH_POINTS,
+)  # fmt: skip
+def fan_shutoff_of_points(flows: Sequence[AirFlow], pressures: Sequence[AirPascal]) -> AirPascal:
+    """Pressure at no flow: the first point, or by a parabola through the first two where they begin later.
+
+    Parameters
+    ----------
+    flows : of the points at full speed, three or more, >= 0 [m³/s]
+    pressures : of the points [Pa]
+
+    Raises
+    ------
+    OutOfRange : fewer than three points that differ
+    NoSolution : the points rise for most of the way
+
+    Examples
+    --------
+    >>> round(fan_shutoff_of_points((1.0, 2.0, 3.0), (475.0, 400.0, 275.0)), 6)
+    500.0
+    """
+    return cubics(tuple(flows), tuple(pressures)).rises[0]
+
+
+@method(
+    id="fan_pressure_on_points", symbol="p", formula="k · s² · p(Q / s), p the monotone cubics through the points",
+    words=True, source=_THROUGH_POINTS,
+)  # fmt: skip
+def fan_pressure_on_points(
+    flow: AirFlow,
+    speed_ratio: Ratio,
+    flows: Sequence[AirFlow],
+    pressures: Sequence[AirPascal],
+    density_ratio: Ratio = 1.0,
+) -> AirPascal:
+    """Pressure of a fan at a flow, speed and density, by its curve through points.
+
+    Parameters
+    ----------
+    flow : volume flow, >= 0 [m³/s]
+    speed_ratio : of the curve's speed, > 0 [-]
+    flows : of the points at full speed [m³/s]
+    pressures : of the points [Pa]
+    density_ratio : air over the curve's density, > 0 [-]
+
+    Raises
+    ------
+    OutOfRange : flow, speed or density out of range
+    NoSolution : the points rise for most of the way
+
+    Examples
+    --------
+    >>> round(fan_pressure_on_points(0.8, 0.8, (0.0, 1.0, 2.0), (500.0, 475.0, 400.0)), 4)
+    304.0
+    """
+    check_range("flow", flow, atleast=0)
+    check_range("speed ratio", speed_ratio, above=0)
+    check_range("density ratio", density_ratio, above=0)
+    return density_ratio * speed_ratio**2 * cubics(tuple(flows), tuple(pressures)).at(flow / speed_ratio)
+
+
+@method(
+    id="fan_speed_on_points", symbol="s", formula="k · s² · p(Q / s) = p, solved for s", words=True,
+    source=_THROUGH_POINTS,
+)  # fmt: skip
+def fan_speed_on_points(
+    flow: AirFlow,
+    pressure: AirPascal,
+    flows: Sequence[AirFlow],
+    pressures: Sequence[AirPascal],
+    density_ratio: Ratio = 1.0,
+) -> Ratio:
+    """Speed ratio at which a fan gives a pressure at a flow, by its curve through points.
+
+    Parameters
+    ----------
+    flow : wanted, >= 0 [m³/s]
+    pressure : wanted, >= 0 [Pa]
+    flows : of the points at full speed [m³/s]
+    pressures : of the points [Pa]
+    density_ratio : air over the curve's density, > 0 [-]
+
+    Raises
+    ------
+    OutOfRange : flow, pressure or density out of range
+    NoSolution : not even at four times full speed
+
+    Examples
+    --------
+    >>> round(fan_speed_on_points(0.8, 304.0, (0.0, 1.0, 2.0), (500.0, 475.0, 400.0)), 6)
+    0.8
+    """
+    check_range("flow", flow, atleast=0)
+    check_range("pressure", pressure, atleast=0)
+    check_range("density ratio", density_ratio, above=0)
+    found = speed_for(cubics(tuple(flows), tuple(pressures)), flow, pressure, density_ratio)
+    if found is None:
+        raise NoSolution(f"no speed of this fan gives {pressure:.0f} Pa at that flow")
+    return found
+
+
+@method(
+    id="fan_duty_on_points", symbol="Q", formula="k · s² · p(Q / s) = p_h + K · Q², the largest Q", words=True,
+    source=_THROUGH_POINTS,
+)  # fmt: skip
+def fan_duty_on_points(
+    speed_ratio: Ratio,
+    flows: Sequence[AirFlow],
+    pressures: Sequence[AirPascal],
+    held_pressure: AirPascal,
+    resistance: AirResistance,
+    density_ratio: Ratio = 1.0,
+) -> AirFlow:
+    """Flow at which the fan's curve through points meets its ductwork, on the stable side.
+
+    Parameters
+    ----------
+    speed_ratio : of full speed, > 0 [-]
+    flows : of the points at full speed [m³/s]
+    pressures : of the points [Pa]
+    held_pressure : held at the sensor [Pa]
+    resistance : of the ductwork, >= 0 [Pa/(m³/s)²]
+    density_ratio : air over the curve's density, > 0 [-]
+
+    Raises
+    ------
+    NoSolution : the fan cannot make the held pressure at this speed
+
+    Examples
+    --------
+    >>> round(fan_duty_on_points(1.0, (0.0, 1.0, 2.0), (500.0, 475.0, 400.0), 200.0, 50.0), 6)
+    2.0
+    """
+    check_range("speed ratio", speed_ratio, above=0)
+    check_range("resistance", resistance, atleast=0)
+    check_range("density ratio", density_ratio, above=0)
+    curve, factor = cubics(tuple(flows), tuple(pressures)), density_ratio * speed_ratio**2
+    shutoff = curve.rises[0] * factor
+    if shutoff >= held_pressure:
+        found = meets(
+            lambda q: factor * curve.at(q / speed_ratio) - held_pressure - resistance * q * q,
+            speed_ratio * curve.run_out,
+        )
+        if found is not None:
+            return found
+    raise NoSolution(
+        f"at {speed_ratio * 100:.1f} % speed the fan makes {shutoff:.0f} Pa and {held_pressure:.0f} Pa are held:"
+        " it moves no air"
+    )

@@ -1,0 +1,152 @@
+"""A pump's curve through its points, carried to any speed by the affinity laws."""
+
+from collections.abc import Sequence
+
+from mainspring.core.errors import NoSolution, check_range
+from mainspring.core.method import Source, method
+from mainspring.core.points import cubics, meets, speed_for
+from mainspring.core.quantity import CubicMetrePerSecond, MetreHead, PipeResistance, Ratio
+
+_THROUGH_POINTS = Source(
+    "Fritsch & Butland, SIAM J. Sci. Stat. Comput. 5 (1984); affinity laws", "monotone cubics, from memory", "handbook"
+)
+
+
+@method(
+    id="shutoff_of_points", symbol="H_0", formula="the curve through the points, at no flow", words=True,
+    source=_THROUGH_POINTS,
+)  # fmt: skip
+def shutoff_of_points(flows: Sequence[CubicMetrePerSecond], heads: Sequence[MetreHead]) -> MetreHead:
+    """Head at no flow: the first point, or by a parabola through the first two where they begin later.
+
+    Parameters
+    ----------
+    flows : of the points at full speed, three or more, >= 0 [m³/s]
+    heads : of the points [m]
+
+    Raises
+    ------
+    OutOfRange : fewer than three points that differ
+    NoSolution : the points rise for most of the way
+
+    Examples
+    --------
+    >>> round(shutoff_of_points((0.01, 0.02, 0.03), (47.5, 40.0, 27.5)), 6)
+    50.0
+    """
+    return cubics(tuple(flows), tuple(heads)).rises[0]
+
+
+@method(
+    id="head_on_points", symbol="H", formula="s² · h(Q / s), h the monotone cubics through the points", words=True,
+    source=_THROUGH_POINTS,
+)  # fmt: skip
+def head_on_points(
+    flow: CubicMetrePerSecond,
+    speed_ratio: Ratio,
+    flows: Sequence[CubicMetrePerSecond],
+    heads: Sequence[MetreHead],
+) -> MetreHead:
+    """Head of the pump at a flow and speed, by its curve through points; beyond the last along its end slope.
+
+    Parameters
+    ----------
+    flow : volume flow, >= 0 [m³/s]
+    speed_ratio : of the curve's speed, > 0 [-]
+    flows : of the points at full speed [m³/s]
+    heads : of the points [m]
+
+    Raises
+    ------
+    OutOfRange : flow or speed out of range, fewer than three points
+    NoSolution : the points rise for most of the way
+
+    Examples
+    --------
+    >>> round(head_on_points(0.008, 0.8, (0.0, 0.01, 0.02), (50.0, 47.5, 40.0)), 4)
+    30.4
+    """
+    check_range("flow", flow, atleast=0)
+    check_range("speed ratio", speed_ratio, above=0)
+    return speed_ratio**2 * cubics(tuple(flows), tuple(heads)).at(flow / speed_ratio)
+
+
+@method(id="speed_on_points", symbol="s", formula="s² · h(Q / s) = H, solved for s", words=True, source=_THROUGH_POINTS)
+def speed_on_points(
+    flow: CubicMetrePerSecond,
+    head: MetreHead,
+    flows: Sequence[CubicMetrePerSecond],
+    heads: Sequence[MetreHead],
+) -> Ratio:
+    """Speed ratio at which the pump gives a head at a flow, by its curve through points.
+
+    Parameters
+    ----------
+    flow : wanted, >= 0 [m³/s]
+    head : wanted, >= 0 [m]
+    flows : of the points at full speed [m³/s]
+    heads : of the points [m]
+
+    Raises
+    ------
+    OutOfRange : flow or head negative
+    NoSolution : not even at four times full speed
+
+    Examples
+    --------
+    >>> round(speed_on_points(0.008, 30.4, (0.0, 0.01, 0.02), (50.0, 47.5, 40.0)), 6)
+    0.8
+    """
+    check_range("flow", flow, atleast=0)
+    check_range("head", head, atleast=0)
+    found = speed_for(cubics(tuple(flows), tuple(heads)), flow, head)
+    if found is None:
+        raise NoSolution(f"no speed of this pump gives {head:.3g} m at that flow")
+    return found
+
+
+@method(
+    id="duty_flow_on_points", symbol="Q", formula="s² · h(Q / s) = H_s + K · Q², the largest Q", words=True,
+    source=_THROUGH_POINTS,
+)  # fmt: skip
+def duty_flow_on_points(
+    speed_ratio: Ratio,
+    flows: Sequence[CubicMetrePerSecond],
+    heads: Sequence[MetreHead],
+    static_head: MetreHead,
+    resistance: PipeResistance,
+) -> CubicMetrePerSecond:
+    """Flow at which the pump's curve through points meets its system, on the stable side.
+
+    Parameters
+    ----------
+    speed_ratio : of full speed, > 0 [-]
+    flows : of the points at full speed [m³/s]
+    heads : of the points [m]
+    static_head : of the system [m]
+    resistance : of the system, >= 0 [m/(m³/s)²]
+
+    Raises
+    ------
+    NoSolution : the pump cannot lift against the static head at this speed
+
+    Examples
+    --------
+    >>> round(duty_flow_on_points(1.0, (0.0, 0.01, 0.02), (50.0, 47.5, 40.0), 20.0, 50_000.0), 6)
+    0.02
+    """
+    check_range("speed ratio", speed_ratio, above=0)
+    check_range("resistance", resistance, atleast=0)
+    curve = cubics(tuple(flows), tuple(heads))
+    shutoff = curve.rises[0] * speed_ratio**2
+    if shutoff >= static_head:
+        found = meets(
+            lambda q: speed_ratio**2 * curve.at(q / speed_ratio) - static_head - resistance * q * q,
+            speed_ratio * curve.run_out,
+        )
+        if found is not None:
+            return found
+    raise NoSolution(
+        f"at {speed_ratio * 100:.1f} % speed the pump reaches {shutoff:.1f} m and {static_head:.1f} m must be"
+        " overcome: no water moves"
+    )
