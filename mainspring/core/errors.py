@@ -8,6 +8,8 @@ MainspringError
 └── UnknownMethod   (LookupError)  no method of that id
 """
 
+from collections.abc import Callable
+
 
 class MainspringError(Exception):
     """Base of every error that Mainspring raises on purpose; its text is for a technician."""
@@ -61,7 +63,10 @@ def check_range(
     upto: float | None = None,
     below: float | None = None,
 ) -> None:
-    """Raise OutOfRange unless the value lies within the bounds given (NaN never does)."""
+    """Raise OutOfRange unless the value lies within the bounds given (NaN never does).
+
+    Value and bounds are told with the unit of what the value is, where it is a figure.
+    """
     within = (
         (above is None or value > above)
         and (atleast is None or value >= atleast)
@@ -71,14 +76,25 @@ def check_range(
     )
     if within:
         return
-    words = []
-    if above is not None:
-        words.append(f"above {above:g}")
-    if atleast is not None:
-        words.append(f"from {atleast:g}")
-    if upto is not None:
-        words.append(f"up to {upto:g}")
-    if below is not None:
-        words.append(f"below {below:g}")
+    show = _with_unit(getattr(value, "dimension", None))
+    bounds = (("above", above), ("from", atleast), ("up to", upto), ("below", below))
+    words = [f"{word} {show(float(bound))}" for word, bound in bounds if bound is not None]
     hint = " (a ratio, not percent)" if upto == 1 and value > 1 else ""
-    raise OutOfRange(name, value, " ".join(words) + hint)
+    raise OutOfRange(name, show(float(value)), " ".join(words) + hint)
+
+
+def _with_unit(dimension: str | None) -> Callable[[float], str]:
+    """How a number of a kind of quantity is told."""
+    if dimension is None:
+        return lambda x: f"{x:g}"
+    from mainspring.core.quantity import DIMENSIONS  # which itself raises these errors
+
+    return DIMENSIONS[dimension].show
+
+
+def check_whole(name: str, value: float, *, atleast: int, upto: int = 400, step: int = 1) -> None:
+    """Raise OutOfRange unless the value is one of the whole numbers from `atleast` on, `step` by `step`."""
+    if not (atleast <= value <= upto and (value - atleast) % step == 0):
+        listed = range(atleast, upto + 1, step)
+        some = ", ".join(map(str, listed[:4])) + (f" … up to {listed[-1]}" if len(listed) > 4 else "")
+        raise OutOfRange(name, f"{float(value):g}", some)

@@ -93,7 +93,7 @@ def speed_for_power(power: Watt, full_power: Watt) -> Ratio:
 
     Parameters
     ----------
-    power : allowed [W]
+    power : allowed, >= 0 [W]
     full_power : taken at full speed, > 0 [W]
 
     Examples

@@ -10,12 +10,13 @@ import functools
 import importlib
 import inspect
 import pkgutil
+import re
 from collections.abc import Callable, Iterator
 from dataclasses import dataclass, field
 from typing import Any, Literal, ParamSpec, Protocol, TypeVar, get_type_hints, overload
 
-from mainspring.core.errors import UnknownMethod
-from mainspring.core.quantity import dimension_of
+from mainspring.core.errors import MainspringError, OutOfRange, UnknownMethod, check_range
+from mainspring.core.quantity import DIMENSIONS, dimension_of
 
 P = ParamSpec("P")
 R = TypeVar("R")
@@ -189,6 +190,49 @@ class Parameter:
         return self.default is inspect.Parameter.empty
 
 
+@dataclass(frozen=True)
+class Bound:
+    """What a method's documentation says of one input, which is what is enforced."""
+
+    at: int  # position among the inputs
+    name: str
+    above: float | None = None
+    atleast: float | None = None
+    upto: float | None = None
+    below: float | None = None
+
+    def check(self, value: Any) -> None:
+        """Raise OutOfRange unless the number, or each of several, lies within."""
+        for number in value if isinstance(value, (list, tuple)) else (value,):
+            check_range(
+                self.name.replace("_", " "), number,
+                above=self.above, atleast=self.atleast, upto=self.upto, below=self.below,
+            )  # fmt: skip
+
+
+_NUMBER = r"(-?\d+(?:\.\d+)?)"
+_BETWEEN = re.compile(rf"{_NUMBER} (<=?) [^\s<>]+ (<=?) {_NUMBER}(?![\d ]*\d)")
+_FROM = re.compile(rf"(?<![\d<>] )(>=?) {_NUMBER}(?![.\d])")
+
+
+def documented(doc: str, at: int, name: str) -> Bound | None:
+    """The bounds in the line of an input: `0 < x <= 1`, `> 0` or `>= 0`; None where there are none."""
+    line = re.search(rf"^{name} : (.*)$", doc, re.MULTILINE)
+    if line is None:
+        return None
+    if between := _BETWEEN.search(line[1]):
+        low, after_low, before_high, high = between.groups()
+        return Bound(
+            at, name,
+            above=float(low) if after_low == "<" else None, atleast=float(low) if after_low == "<=" else None,
+            upto=float(high) if before_high == "<=" else None, below=float(high) if before_high == "<" else None,
+        )  # fmt: skip
+    if low_only := _FROM.search(line[1]):
+        strict, low = low_only[1] == ">", float(low_only[2])
+        return Bound(at, name, above=low if strict else None, atleast=None if strict else low)
+    return None
+
+
 @dataclass(frozen=True, eq=False)
 class Method:
     """One published or derived computation."""
@@ -208,6 +252,18 @@ class Method:
     like: str = ""  # the parameter whose dimension the result has
     names: tuple[str, ...] = ()
     defaults: dict[str, Any] = field(default_factory=dict)
+    bounds: tuple[Bound, ...] = ()
+
+    def unfit(self, args: tuple[Any, ...], kwargs: dict[str, Any]) -> OutOfRange:
+        """The error for inputs of which nothing follows, each told with its unit."""
+        told = []
+        for parameter in self.parameters:
+            value = {**dict(zip(self.names, args, strict=False)), **kwargs}.get(parameter.name)
+            if isinstance(value, (int, float)):
+                known = parameter.dimension is not None
+                said = DIMENSIONS[str(parameter.dimension)].show(float(value)) if known else f"{value:g}"
+                told.append(f"{parameter.name.replace('_', ' ')} {said}")
+        return OutOfRange(self.title, ", ".join(told)[:200] or "these inputs", "numbers of which a result follows")
 
     def __call__(self, *args: Any, **kwargs: Any) -> Any:
         """Run it as its callers do: the result is a figure, or a tuple of figures."""
@@ -270,16 +326,20 @@ def method(
 
         @functools.wraps(function)
         def call_for_one(*args: Any, **kwargs: Any) -> Any:
-            value = function(*args, **kwargs)
+            value = _guarded(declared, function, args, kwargs)
             if not isinstance(value, (int, float)):
                 return value
+            if value - value != 0:  # no number, or one without end
+                raise declared.unfit(args, kwargs)
             made = new(Figure, value)
             made.origin = Made(declared, args, kwargs)
             return made
 
         @functools.wraps(function)
         def call_for_many(*args: Any, **kwargs: Any) -> Any:
-            value: Any = function(*args, **kwargs)
+            value: Any = _guarded(declared, function, args, kwargs)
+            if any(v - v != 0 for v in value):
+                raise declared.unfit(args, kwargs)
             made = [Figure(v, Made(declared, args, kwargs, name)) for name, v in zip(parts, value, strict=True)]
             return type(value)(*made)
 
@@ -336,7 +396,28 @@ def _declared(
         like=like,
         names=tuple(p.name for p in parameters),
         defaults={p.name: p.default for p in parameters if not p.required},
+        bounds=tuple(b for i, p in enumerate(parameters) if not p.text and (b := documented(doc, i, p.name))),
     )
+
+
+_BREAKS = (ArithmeticError, ValueError, LookupError, StopIteration)
+
+
+def _guarded(declared: Method, function: Callable[..., Any], args: tuple[Any, ...], kwargs: dict[str, Any]) -> Any:
+    """The function's value; numbers outside what is documented, or of which nothing follows, are an OutOfRange."""
+    for bound in declared.bounds:
+        value = args[bound.at] if bound.at < len(args) else kwargs.get(bound.name)
+        if value is not None:
+            bound.check(value)
+    try:
+        value = function(*args, **kwargs)
+    except _BREAKS as broken:
+        if isinstance(broken, MainspringError):
+            raise
+        raise declared.unfit(args, kwargs) from None
+    if isinstance(value, complex):
+        raise declared.unfit(args, kwargs)
+    return value
 
 
 def given(name: str, value: float, dimension: str | None = None, why: str = "") -> Figure:

@@ -21,6 +21,8 @@ def falling_parabola(
         raise OutOfRange("curve points", f"{len(flows)} flows, {len(values)} values", "a value for every flow")
     q = np.asarray(flows, dtype=float)
     y = np.asarray(values, dtype=float)
+    if not (np.isfinite(q).all() and np.isfinite(y).all()):
+        raise OutOfRange("curve points", "no number", "a number for every flow and value")
     scale = float(np.abs(q).max(initial=0.0)) or 1.0
     apart = int(np.sum(np.diff(np.sort(q / scale)) > LEAST_GAP)) + 1
     if apart < 3:

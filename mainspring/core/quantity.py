@@ -110,8 +110,8 @@ _CASE_MATTERS = {"mW", "MW", "MPa"}
 
 def round_significant(number: float, digits: int) -> str:
     """Decimal text with that many significant figures, no exponent for trade-size numbers, no trailing noise."""
-    if number == 0 or number != number:
-        return "0" if number == 0 else "–"
+    if number == 0 or number - number != 0:
+        return "0" if number == 0 else "∞" if number > 0 else "–"
     magnitude = len(str(int(abs(number)))) if abs(number) >= 1 else 0
     if magnitude >= digits:
         return f"{number:.0f}"

@@ -1,5 +1,6 @@
 """House rules of the methods: a source, documented inputs, and a shown formula that is what is computed."""
 
+import ast
 import inspect
 import math
 import re
@@ -12,6 +13,7 @@ from hypothesis import strategies as st
 import mainspring.service.catalogue  # noqa: F401 registers every method
 from mainspring.core.errors import MainspringError, UnknownMethod
 from mainspring.core.method import METHODS, Figure, Method, find_method
+from mainspring.core.method import given as figure
 from mainspring.core.quantity import DIMENSIONS, dimension_of
 
 ALL = sorted(METHODS.values(), key=lambda m: m.id)
@@ -134,3 +136,73 @@ def test_public_functions_of_the_trades_are_methods_or_say_what_they_return() ->
                 continue
             hints = get_type_hints(inspect.unwrap(function), include_extras=True)
             assert any(dimension_of(h) for h in hints.values()), f"{module.__name__}.{name} carries no unit at all"
+
+
+def example(method: Method) -> dict[str, Any]:
+    """The inputs of a method's own example; none where it builds them first."""
+    for line in re.findall(r">>> (.*)", method.doc):
+        for node in ast.walk(ast.parse(line.strip())):
+            names = {n.id for n in ast.walk(node) if isinstance(n, ast.Name)}
+            if isinstance(node, ast.Call) and names == {method.function.__name__} == {ast.unparse(node.func)}:
+                positional = dict(zip(method.names, map(_value, node.args), strict=False))
+                return positional | {str(k.arg): _value(k.value) for k in node.keywords}
+    return {}
+
+
+def _value(node: ast.expr) -> Any:
+    return eval(compile(ast.Expression(node), "example", "eval"), {"__builtins__": {}})
+
+
+AT_THE_EDGE = (0.0, -1.0, 1e-9, 1e9, math.nan, math.inf, 2.5)
+
+
+@pytest.mark.parametrize("method", [m for m in ALL if example(m)], ids=lambda m: m.id)
+def test_at_the_edge_it_gives_a_figure_or_says_what_is_allowed(method: Method) -> None:
+    inputs = example(method)
+    for parameter in method.parameters:
+        if parameter.text:
+            continue
+        usual = inputs.get(parameter.name, parameter.default)
+        for edge in AT_THE_EDGE:
+            tried = [(edge,) * len(usual), (edge, *usual[1:]), ()] if parameter.many else [edge]
+            for value in tried:
+                try:
+                    found = method(**{**inputs, parameter.name: value})
+                except MainspringError:
+                    continue
+                results = [found] if isinstance(found, float) else list(found)
+                assert all(math.isfinite(r) for r in results), (parameter.name, value, results)
+                if "efficiency" in method.id:
+                    assert all(r >= 0 for r in results), (parameter.name, value, results)
+
+
+def test_nearly_every_method_has_an_example_to_start_from() -> None:
+    assert len([m for m in ALL if not example(m)]) <= 2
+
+
+def test_what_is_documented_of_an_input_is_what_is_enforced() -> None:
+    bounded = 0
+    for method in ALL:
+        inputs = example(method)
+        for parameter in method.parameters:
+            line = re.search(rf"^{parameter.name} : (.*)$", method.doc, re.MULTILINE)
+            assert line is not None
+            marks = ((">= 0", -1.0), ("> 0", 0.0), (" 0 <", 0.0))
+            outside = next((v for mark, v in marks if mark in f" {line[1]}"), None)
+            if outside is None or not inputs or parameter.many:
+                continue
+            bounded += 1
+            with pytest.raises(MainspringError, match=r"allowed: (above|from)"):
+                method(**{**inputs, parameter.name: outside})
+    assert bounded > 150
+
+
+def test_what_is_refused_is_told_with_its_unit() -> None:
+    with pytest.raises(MainspringError, match="flow is -1000 L/s; allowed: above 0 L/s"):
+        find_method("curve_from_duty_point")(flow=figure("flow", -1.0, "flow"), head=10.0)
+    with pytest.raises(MainspringError, match=r"poles is 3; allowed: 2, 4, 6, 8"):
+        find_method("synchronous_speed")(frequency=50.0, poles=3.0)
+    with pytest.raises(MainspringError, match=r"harmonic order is 5\.5; allowed: 3, 5, 7, 9"):
+        find_method("harmonic_limit")(short_circuit=100.0, order=5.5)
+    with pytest.raises(MainspringError, match="phases is 2; allowed: 1, 3"):
+        find_method("table_full_load_current")(power=7457.0, voltage=460.0, phases=2.0)

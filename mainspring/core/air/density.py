@@ -124,7 +124,7 @@ def velocity_pressure(air_speed: float, density: KilogramPerCubicMetre = STANDAR
     Parameters
     ----------
     air_speed : in the duct [m/s]
-    density : of the air [kg/m³]
+    density : of the air, > 0 [kg/m³]
 
     Examples
     --------
@@ -147,7 +147,7 @@ def air_speed(velocity_pressure: AirPascal, density: KilogramPerCubicMetre = STA
     Parameters
     ----------
     velocity_pressure : >= 0 [Pa]
-    density : of the air [kg/m³]
+    density : of the air, > 0 [kg/m³]
 
     Examples
     --------

@@ -370,8 +370,8 @@ def fan_efficiency(flow: AirFlow, pressure: AirPascal, power: Watt) -> Percent:
 
     Parameters
     ----------
-    flow : volume flow [m³/s]
-    pressure : static or total [Pa]
+    flow : volume flow, >= 0 [m³/s]
+    pressure : static or total, >= 0 [Pa]
     power : at the shaft, > 0 [W]
 
     Examples
@@ -394,7 +394,7 @@ def fan_efficiency_at(share_of_best: Ratio, best_efficiency: Percent) -> Percent
     Parameters
     ----------
     share_of_best : flow over the best flow at that speed, above 0 and below 2 [-]
-    best_efficiency : [-]
+    best_efficiency : 0 < η <= 1 [-]
 
     Examples
     --------

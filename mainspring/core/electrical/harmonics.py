@@ -2,7 +2,7 @@
 
 import math
 
-from mainspring.core.errors import OutOfRange, check_range
+from mainspring.core.errors import OutOfRange, check_range, check_whole
 from mainspring.core.method import DERIVED, Source, method
 from mainspring.core.quantity import (
     Ampere,
@@ -94,14 +94,14 @@ def harmonic_limit(short_circuit: Ratio, order: float) -> Percent:
     Parameters
     ----------
     short_circuit : short-circuit current over maximum demand [-]
-    order : of the harmonic, 3 to 50 [-]
+    order : of the harmonic, odd, 3 to 49 [-]
 
     Examples
     --------
     >>> float(harmonic_limit(30, 5))
     0.07
     """
-    check_range("harmonic order", order, atleast=3, upto=50)
+    check_whole("harmonic order", order, atleast=3, upto=49, step=2)
     band = next(b for limit, b in ((11, "h3"), (17, "h11"), (23, "h17"), (35, "h23"), (51, "h35")) if order < limit)
     return _row(short_circuit)[band] / 100
 

@@ -141,11 +141,11 @@ def wire_to_water_efficiency(
 
     Parameters
     ----------
-    flow : [m³/s]
-    head : useful head [m]
+    flow : >= 0 [m³/s]
+    head : useful head, >= 0 [m]
     power : electrical input, > 0 [W]
-    density : of the liquid [kg/m³]
-    gravity : standard gravity [m/s²]
+    density : of the liquid, > 0 [kg/m³]
+    gravity : standard gravity, > 0 [m/s²]
 
     Examples
     --------

@@ -4,7 +4,7 @@ import math
 from collections.abc import Sequence
 from typing import NamedTuple
 
-from mainspring.core.errors import check_range
+from mainspring.core.errors import NoSolution, check_range
 from mainspring.core.method import DERIVED, Source, method
 from mainspring.core.parabola import falling_parabola
 from mainspring.core.quantity import (
@@ -252,6 +252,10 @@ def efficiency_at_speed(efficiency: Percent, speed_ratio: Ratio) -> Percent:
     efficiency : by affinity, 0 < η <= 1 [-]
     speed_ratio : of full speed, > 0; below 0.5 expect more loss than this [-]
 
+    Raises
+    ------
+    NoSolution : nothing is left of the efficiency
+
     Examples
     --------
     >>> round(efficiency_at_speed(0.80, 0.8), 6)
@@ -259,7 +263,10 @@ def efficiency_at_speed(efficiency: Percent, speed_ratio: Ratio) -> Percent:
     """
     check_range("speed ratio", speed_ratio, above=0)
     check_range("pump efficiency", efficiency, above=0, upto=1)
-    return 1 - (1 - efficiency) * math.pow(1 / speed_ratio, 0.1)
+    corrected = 1 - (1 - efficiency) * math.pow(1 / speed_ratio, 0.1)
+    if corrected <= 0:
+        raise NoSolution("at that speed the losses take all of so small an efficiency")
+    return corrected
 
 
 @method(

@@ -265,7 +265,7 @@ def hazen_williams_head(
 
     Parameters
     ----------
-    flow : volume flow [m³/s]
+    flow : volume flow, >= 0 [m³/s]
     length : of the pipe [m]
     bore : inside diameter, > 0 [m]
     smoothness : C, 150 plastic, 130 used steel, 100 old iron [-]

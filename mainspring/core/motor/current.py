@@ -2,7 +2,7 @@
 
 import math
 
-from mainspring.core.errors import OutOfRange, check_range
+from mainspring.core.errors import OutOfRange, check_range, check_whole
 from mainspring.core.method import DERIVED, Source, method
 from mainspring.core.quantity import HORSEPOWER, Ampere, Count, Ratio, Volt, VoltAmpere, Watt
 from mainspring.core.tables import interpolate, table
@@ -139,6 +139,7 @@ def table_full_load_current(power: Watt, voltage: Volt, phases: Count = 3) -> Am
     >>> float(table_full_load_current(25 * 745.69987, 460))
     34.0
     """
+    check_whole("phases", phases, atleast=1, upto=3, step=2)
     part = table("full_load_amps")["three_phase" if phases == 3 else "single_phase"]
     horsepower = power / HORSEPOWER
     row = next((r for hp, r in part["rows"].items() if abs(float(hp) / horsepower - 1) < 0.005), None)

@@ -209,8 +209,8 @@ def part_load_efficiency(load: Ratio, constant_loss: Ratio, load_loss: Ratio) ->
     Parameters
     ----------
     load : shaft power over rated power, > 0 [-]
-    constant_loss : constant losses over rated power [-]
-    load_loss : load-dependent losses at full load over rated power [-]
+    constant_loss : constant losses over rated power, >= 0 [-]
+    load_loss : load-dependent losses at full load over rated power, >= 0 [-]
 
     Raises
     ------

@@ -2,7 +2,7 @@
 
 import math
 
-from mainspring.core.errors import NoSolution, check_range
+from mainspring.core.errors import NoSolution, check_range, check_whole
 from mainspring.core.method import DERIVED, Source, method
 from mainspring.core.quantity import Inertia, NewtonMetre, Ratio, RevPerMin, Second, Watt
 
@@ -134,6 +134,7 @@ def rotor_inertia_estimate(power: Watt, poles: float) -> Inertia:
     0.144
     """
     check_range("power", power, above=0)
+    check_whole("poles", poles, atleast=2, step=2)
     pairs, horsepower = poles / 2, power / 745.69987158227022
     return float(0.0421401 * 0.02 * 2**pairs * horsepower ** (1.35 - 0.05 * pairs))
 
@@ -147,7 +148,7 @@ def largest_load_inertia(power: Watt, synchronous_rpm: RevPerMin) -> Inertia:
 
     Parameters
     ----------
-    power : rated [W]
+    power : rated, > 0 [W]
     synchronous_rpm : 300 to 3600 [r/min]
 
     Examples

@@ -2,7 +2,7 @@
 
 import math
 
-from mainspring.core.errors import check_range
+from mainspring.core.errors import check_range, check_whole
 from mainspring.core.method import DERIVED, Source, method
 from mainspring.core.quantity import Count, Hertz, NewtonMetre, Percent, Ratio, RevPerMin, Volt, Watt
 
@@ -22,11 +22,11 @@ def synchronous_speed(frequency: Hertz, poles: Count) -> RevPerMin:
     Parameters
     ----------
     frequency : of the supply to the motor [Hz], > 0
-    poles : number of poles, 2 or more [-]
+    poles : number of poles, even, 2 to 400 [-]
 
     Raises
     ------
-    OutOfRange : frequency not above 0, fewer than 2 poles
+    OutOfRange : frequency not above 0, poles that no motor has
 
     Examples
     --------
@@ -34,7 +34,7 @@ def synchronous_speed(frequency: Hertz, poles: Count) -> RevPerMin:
     1800.0
     """
     check_range("frequency", frequency, above=0)
-    check_range("poles", poles, atleast=2)
+    check_whole("poles", poles, atleast=2, step=2)
     return 120 * frequency / poles
 
 
@@ -123,6 +123,7 @@ def speed_on_drive(
     1300.0
     """
     check_range("torque ratio", torque_ratio, atleast=0)
+    check_whole("poles", poles, atleast=2, step=2)
     return 120 * frequency / poles - (120 * rated_frequency / poles - rated_rpm) * torque_ratio
 
 
