@@ -9,6 +9,7 @@ outside a method gives a plain float again.
 import functools
 import importlib
 import inspect
+import math
 import pkgutil
 import re
 from collections.abc import Callable, Iterator
@@ -201,6 +202,20 @@ class Bound:
     upto: float | None = None
     below: float | None = None
 
+    @property
+    def low(self) -> float:
+        """What the number is above."""
+        if self.atleast is not None:
+            return math.nextafter(self.atleast, -math.inf)
+        return -math.inf if self.above is None else self.above
+
+    @property
+    def high(self) -> float:
+        """What the number is below."""
+        if self.upto is not None:
+            return math.nextafter(self.upto, math.inf)
+        return math.inf if self.below is None else self.below
+
     def check(self, value: Any) -> None:
         """Raise OutOfRange unless the number, or each of several, lies within."""
         for number in value if isinstance(value, (list, tuple)) else (value,):
@@ -253,6 +268,10 @@ class Method:
     names: tuple[str, ...] = ()
     defaults: dict[str, Any] = field(default_factory=dict)
     bounds: tuple[Bound, ...] = ()
+
+    def check(self, name: str, value: Any) -> None:
+        """Raise OutOfRange unless an input, or each number of it, is as documented."""
+        next(b for b in self.bounds if b.name == name).check(value)
 
     def unfit(self, args: tuple[Any, ...], kwargs: dict[str, Any]) -> OutOfRange:
         """The error for inputs of which nothing follows, each told with its unit."""
@@ -324,10 +343,24 @@ def method(
         METHODS[id] = declared
         parts, new = declared.parts, float.__new__
 
+        within = [(b.at, b.name, b.low, b.high) for b in declared.bounds]
+
         @functools.wraps(function)
         def call_for_one(*args: Any, **kwargs: Any) -> Any:
-            value = _guarded(declared, function, args, kwargs)
+            given = len(args)
+            for at, name, low, high in within:
+                v = args[at] if at < given else kwargs.get(name)
+                if v is not None and not (v.__class__ in _PLAIN and low < v < high):
+                    declared.check(name, v)
+            try:
+                value = function(*args, **kwargs)
+            except _BREAKS as broken:
+                if isinstance(broken, MainspringError):
+                    raise
+                raise declared.unfit(args, kwargs) from None
             if not isinstance(value, (int, float)):
+                if isinstance(value, complex):
+                    raise declared.unfit(args, kwargs)
                 return value
             if value - value != 0:  # no number, or one without end
                 raise declared.unfit(args, kwargs)
@@ -337,7 +370,16 @@ def method(
 
         @functools.wraps(function)
         def call_for_many(*args: Any, **kwargs: Any) -> Any:
-            value: Any = _guarded(declared, function, args, kwargs)
+            for bound in declared.bounds:
+                v = args[bound.at] if bound.at < len(args) else kwargs.get(bound.name)
+                if v is not None:
+                    bound.check(v)
+            try:
+                value: Any = function(*args, **kwargs)
+            except _BREAKS as broken:
+                if isinstance(broken, MainspringError):
+                    raise
+                raise declared.unfit(args, kwargs) from None
             if any(v - v != 0 for v in value):
                 raise declared.unfit(args, kwargs)
             made = [Figure(v, Made(declared, args, kwargs, name)) for name, v in zip(parts, value, strict=True)]
@@ -401,23 +443,7 @@ def _declared(
 
 
 _BREAKS = (ArithmeticError, ValueError, LookupError, StopIteration)
-
-
-def _guarded(declared: Method, function: Callable[..., Any], args: tuple[Any, ...], kwargs: dict[str, Any]) -> Any:
-    """The function's value; numbers outside what is documented, or of which nothing follows, are an OutOfRange."""
-    for bound in declared.bounds:
-        value = args[bound.at] if bound.at < len(args) else kwargs.get(bound.name)
-        if value is not None:
-            bound.check(value)
-    try:
-        value = function(*args, **kwargs)
-    except _BREAKS as broken:
-        if isinstance(broken, MainspringError):
-            raise
-        raise declared.unfit(args, kwargs) from None
-    if isinstance(value, complex):
-        raise declared.unfit(args, kwargs)
-    return value
+_PLAIN = (float, int, Figure)
 
 
 def given(name: str, value: float, dimension: str | None = None, why: str = "") -> Figure:
