@@ -109,8 +109,8 @@ class Draft(Body):
 class DraftPoint(Draft):
     """A point dragged on the curves: flow [m³/s] and head [m], or fan pressure [Pa]."""
 
-    flow: Annotated[float, Field(ge=0, le=1000)]
-    rise: Annotated[float, Field(ge=0, le=1e6)]
+    flow: Annotated[Number, Field(ge=0, le=1000)]
+    rise: Annotated[Number, Field(ge=0, le=1e6)]
 
 
 class TripDraft(Draft):
@@ -118,12 +118,12 @@ class TripDraft(Draft):
 
     kind: str
     when: str = "steady"
-    frequency: Annotated[float | None, Field(ge=0, le=400)] = None
-    current: Annotated[float | None, Field(ge=0, le=5000)] = None
-    bus_voltage: Annotated[float | None, Field(ge=0, le=2000)] = None
+    frequency: Annotated[Number, Field(ge=0, le=400)] | None = None
+    current: Annotated[Number, Field(ge=0, le=5000)] | None = None
+    bus_voltage: Annotated[Number, Field(ge=0, le=2000)] | None = None
 
 
-Moved = Annotated[float | None, Field(ge=0, le=1e9)]
+Moved = Annotated[Number, Field(ge=0, le=1e9)] | None
 
 
 class Tried(Body):
@@ -190,8 +190,8 @@ class VisitEntry(Body):
 class SettingValue(Body):
     """A setting as found or left; null takes it away. `seen` is what stood there when it was made."""
 
-    value: float | str | None
-    seen: float | str | None = None
+    value: Number | str | None
+    seen: Number | str | None = None
     by: By
 
 

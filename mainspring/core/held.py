@@ -46,6 +46,13 @@ def has_one_way(line: Line) -> bool:
     return held is not None and held.id in line.application.certain
 
 
+def check_direction(line: Line) -> None:
+    """Raise NotKnown where only somebody on site can tell: whether the air or water of a loop cools or heats."""
+    held = line.held
+    if held is not None and held.id == "temperature" and not has_one_way(line):
+        _ = line.control.effect
+
+
 def action_words(line: Line) -> str:
     """The action in plain words: "Pressure falls, the drive goes faster"."""
     held = line.held

@@ -108,7 +108,7 @@ POOL_EXHAUST: dict[str, Any] = {
         "input_switch": "current",
         "cable_length": 55.0,
     },
-    "control": {"temperature_setpoint": 31.0},
+    "control": {"temperature_setpoint": 31.0, "effect": "fall"},
 }
 
 FAN_WALL: dict[str, Any] = {

@@ -81,6 +81,8 @@ def test_an_empty_record_still_gets_an_answer(kind: str) -> None:
             {"supply": {"voltage": 520.0, "reading_12": 520.0}},
             "supply_high",
         ),
+        (pumps.BOOSTER, "overvoltage", Moment("ramping_down"), {"supply": {"reading_12": 470.0}}, "ramp_down_too_short"),
+        (pumps.BOOSTER, "undervoltage", Moment("standing"), {"supply": {"reading_12": 402.0}}, "switched_off"),
         (pumps.BOOSTER, "undervoltage", Moment(), {"supply": {"reading_12": 380.0}}, "supply_dip"),
         (pumps.BOREHOLE, "earth_fault", Moment(), {}, "moisture"),
         (pumps.BOOSTER, "phase_out", Moment(), {}, "loose_terminal"),

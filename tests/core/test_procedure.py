@@ -247,3 +247,67 @@ def test_bad_evidence_is_refused_by_name(
 def test_evidence_needs_a_name(booster: Line) -> None:
     with pytest.raises(BadEntry, match="who did it"):
         judge_evidence(step_of(booster, "isolate.lock_out"), "tick", {}, "  ", START, [])
+
+
+# what a good technician would refuse otherwise
+
+
+def steps_of(record: dict[str, Any], **changes: dict[str, Any]) -> dict[str, Any]:
+    made = {group: dict(fields) for group, fields in record.items()}
+    for group, fields in changes.items():
+        made[group] = {**made.get(group, {}), **{name: {"value": v} for name, v in fields.items()}}
+    return {s.id: s for s in assess(line_of(made)).steps}
+
+
+def test_a_submersible_is_never_asked_to_run_below_its_lowest_speed(records: dict[str, Any]) -> None:
+    table = steps_of(records["borehole"])["turn.step_up"].table
+    assert [float(f) for f in table.references] == [30.0, 40.0, 45.0, 50.0]
+    on_surface = steps_of(records["booster"])["turn.step_up"].table
+    assert float(on_surface.references[0]) == 10.0
+
+
+def test_on_two_live_wires_absence_is_proven_between_them_and_to_earth(records: dict[str, Any]) -> None:
+    two = steps_of(records["booster"], supply={"phases": "1", "voltage": 230.0, "frequency": 60.0})
+    assert [r.label for r in two["isolate.absence"].readings] == [
+        "L1 to L2", "L1 to earth", "L2 to earth", "DC+ to DC−",
+    ]  # fmt: skip
+    assert [r.label for r in two["power.line_volts"].readings] == ["L1 to L2"]
+    one = steps_of(records["booster"], supply={"phases": "1", "voltage": 230.0, "frequency": 50.0})
+    assert one["isolate.absence"].readings[0].label == "L to N"
+
+
+def test_a_single_phase_motor_is_not_reversed_by_two_leads(records: dict[str, Any]) -> None:
+    single = steps_of(records["wash_down"], motor={"type": "single_phase"})["turn.rotation"]
+    assert "Swapping the two leads changes nothing" in single.wrong
+    assert single.schools == {}
+    assert "Swap two motor leads" in steps_of(records["booster"])["turn.rotation"].wrong
+
+
+def test_earth_shields_and_the_supply_cable_stand_in_wiring(records: dict[str, Any]) -> None:
+    items = steps_of(records["booster"])["isolate.wiring"].items
+    assert "both ends" in items["shield"]
+    assert "drive end only" in items["shield"]
+    assert items["earth"].startswith("Protective earth of supply, drive, motor and box")
+    assert "input current" in items["supply"]
+
+
+@pytest.mark.parametrize(("held", "stopped"), [(1.2, 1.2), (1.2, 0.6)])
+def test_to_stop_at_the_held_level_or_below_it_are_both_right(
+    held: float, stopped: float, records: dict[str, Any]
+) -> None:
+    made = {group: dict(fields) for group, fields in records["wet_well"].items()}
+    made["system"] |= {"stop_level": {"value": stopped}, "start_level": {"value": 1.6}, "high_level": {"value": 2.4}}
+    made["control"] |= {"level_setpoint": {"value": held}}
+    found = next(f for f in assess(line_of(made)).findings if f.id == "pit_levels_in_order")
+    assert found.severity.word == "clear"
+
+
+def test_whether_a_temperature_loop_cools_or_heats_is_asked_first(records: dict[str, Any]) -> None:
+    made = {group: dict(fields) for group, fields in records["exhaust"].items()}
+    made["control"].pop("effect")
+    line = line_of(made)
+    found = next(f for f in assess(line).findings if f.id == "action_is_known")
+    assert found.severity.word == "unknown"
+    assert found.needs == ("control.effect",)
+    rows = {r.setting.id: r for r in assess(line).settings}
+    assert rows["pid.action"].planned is None

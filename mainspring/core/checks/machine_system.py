@@ -584,10 +584,13 @@ def pumps_share_the_flow(line: Line, derived: Derived) -> Verdict | None:
     only=("wet_well",),
 )
 def pit_levels_in_order(line: Line, derived: Derived) -> Verdict:
-    """Stop below held level, held level at or below start, start below alarm."""
+    """Stop at or below the held level, which is at or below start, and start below alarm.
+
+    To stop only below the held level, or at it, are two schools; neither is an error.
+    """
     system, held = line.system, line.control.level_setpoint
     numbers = {"stop": system.stop_level, "held": held, "start": system.start_level, "high": system.high_level}
-    if system.stop_level < held <= system.start_level < system.high_level:
+    if system.stop_level <= held <= system.start_level < system.high_level and system.stop_level < system.start_level:
         return clear("Levels are in order", say("Stop {stop}, hold {held}, start {start}, alarm {high}.", **numbers))
     return stop(
         "Levels are not in order",

@@ -489,12 +489,21 @@ def magnet_speed_is_synchronous(line: Line, derived: Derived) -> Verdict:
 @check(
     place="motor",
     about="whether a drive may feed this motor",
-    needs=("motor.rated_power",),
+    needs=("motor.rated_power", "motor.starting"),
     source=COMMON_PRACTICE,
     only=("single_phase",),
 )
 def single_phase_motor_on_drive(line: Line, derived: Derived) -> Verdict:
-    """A capacitor motor does not run on an ordinary drive."""
+    """A capacitor motor does not run on an ordinary drive, and one with a start switch on none."""
+    if line.motor.starting == "switch":
+        return stop(
+            "A start switch does not stand a drive",
+            say(
+                "{power}: below three quarters of its speed the switch puts the start winding back, which then burns.",
+                power=line.motor.rated_power,
+            ),
+            say("Use a three-phase motor; or one with a capacitor that stays in, on a drive whose manual says so."),
+        )
     if line.value("motor.runs") == "single_phase":
         return clear("Drive is made for single-phase motors", say("Two or three wires as its manual shows."))
     return stop(

@@ -4,7 +4,14 @@ from mainspring.core import practice
 from mainspring.core.checks.finding import Fix, Verdict, caution, check, clear, stop
 from mainspring.core.control.tuning import controller_action
 from mainspring.core.derived import Derived
-from mainspring.core.held import action_words, has_one_way, held_figures, rises_with_speed, signal_at_setpoint
+from mainspring.core.held import (
+    action_words,
+    check_direction,
+    has_one_way,
+    held_figures,
+    rises_with_speed,
+    signal_at_setpoint,
+)
 from mainspring.core.line import Line
 from mainspring.core.method import COMMON_PRACTICE, DERIVED, Source, assume_practice
 from mainspring.core.sentence import say
@@ -50,6 +57,7 @@ def action_is_known(line: Line, derived: Derived) -> Verdict | None:
     held = line.held
     if held is None or not held.setpoint:
         return None
+    check_direction(line)
     rises = rises_with_speed(line)
     moves, way = ("raises", "rise") if rises else ("lowers", "fall")
     if has_one_way(line) and line.value("control.effect") not in (None, way):

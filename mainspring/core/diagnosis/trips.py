@@ -257,6 +257,8 @@ def supply_high(line: Line, derived: Derived, moment: Moment) -> Weighed:
     """Nominal and measured volts against the drive's range."""
     high = line.drive.input_voltage_high
     volts = max((line.figure(f"supply.{n}") for n in _READINGS if line.has(f"supply.{n}")), default=line.supply.voltage)
+    if volts <= high and moment.when == "ramping_down":
+        return None  # within the drive's range it is no cause of what only comes as it slows
     share = share_of(volts, high)
     weight = 0.3 + max(0.0, float(share) - 0.95) * 6 + (0.2 if moment.when in ("steady", "standing") else 0.0)
     return min(weight, 0.95), say("{volts} at most on a drive up to {high}.", volts=volts, high=high)
@@ -281,6 +283,19 @@ def overhauled(line: Line, derived: Derived, moment: Moment) -> Weighed:
 
 
 # undervoltage
+
+
+@cause(
+    "undervoltage",
+    title="The isolator was just opened: normal",
+    measure="Was it opened, or did the supply go, a moment before? Then reset it; nothing is wrong.",
+)
+def switched_off(line: Line, derived: Derived, moment: Moment) -> Weighed:
+    """Every drive says so as its bus runs down."""
+    if moment.when not in ("standing", "ramping_down"):
+        return None
+    weight = 0.75 if moment.when == "standing" else 0.5
+    return weight, say("A drive that loses its supply says so as its bus runs down.")
 
 
 @cause(

@@ -158,6 +158,7 @@ APPLICATIONS: dict[str, Application] = {
             ("temperature", "reference"),
             *_FAN,
             falls=("temperature",),
+            certain=("temperature",),
         ),
         Application(
             "fan_array",

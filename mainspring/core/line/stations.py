@@ -305,6 +305,18 @@ class Motor(Group):
         tab=PLATE,
         when=("permanent_magnet", "single_phase"),
     )
+    starting = Choice(
+        "Way it starts",
+        {
+            "switch": "A start switch or relay, with a start capacitor",
+            "capacitor": "A capacitor that stays in",
+            "shaded": "Shaded poles",
+        },
+        tab=PLATE,
+        provenance="plate",
+        when=("single_phase",),
+        help="A start switch opens at three quarters of full speed: below, its winding burns on a drive.",
+    )
     rated_power = Quantity("power", "Power", above=0, upto=2e6, tab=PLATE, provenance="plate", twin="hp")
     rated_voltage = Quantity(
         "voltage",
@@ -815,7 +827,7 @@ class Control(Group):
         tab="Wanted",
         when=("loop",),
         more=True,
-        help="Left empty: as the application usually has it. Cooling and emptying fall, heating and filling rise.",
+        help="Left empty: as the application has it. Of a temperature it must be told: cooling falls, heating rises.",
     )
     dp_place = Choice(
         "Differential pressure is taken",

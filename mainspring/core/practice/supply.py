@@ -12,6 +12,7 @@ UNBALANCE = practice(
     "unbalance_allowed", 0.02, "percent", "Voltage unbalance without a line reactor, most", own=(0.005, 0.05)
 )
 UNBALANCE_STOP = practice("unbalance_stop", 0.05, "percent", "Voltage unbalance at which nothing runs", source=_BALANCE)
+TWO_HOT = band("two_hot_wires", 200.0, 250.0, "voltage", "Single-phase volts between two live wires at 60 Hz")
 BETWEEN_REGIONS = practice("between_regions", 55.0, "frequency", "Frequency between the 50 and the 60 Hz regions")
 FREQUENCY_APART = practice("frequency_apart", 1.0, "frequency", "Supply and plate frequency differ from")
 STIFF_DISTORTION = practice("stiff_distortion", 0.5, "percent", "Current distortion that asks for a reactor")

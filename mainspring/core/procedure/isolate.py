@@ -60,7 +60,9 @@ def _capacitors(line: Line) -> Step:
 
 def _absence(line: Line) -> Step:
     pairs: tuple[tuple[str, str], ...] = (*_THREE, *_EARTH)
-    if line.value("supply.phases") == "1":
+    if two_hot_wires(line):
+        pairs = (("l1_l2", "L1 to L2"), ("l1_pe", "L1 to earth"), ("l2_pe", "L2 to earth"), ("dc", "DC+ to DC−"))
+    elif line.value("supply.phases") == "1":
         pairs = (("l_n", "L to N"), ("l_pe", "L to earth"), ("n_pe", "N to earth"), ("dc", "DC+ to DC−"))
     return Step(
         "isolate.absence",
@@ -78,12 +80,22 @@ def _absence(line: Line) -> Step:
     )
 
 
+def two_hot_wires(line: Line) -> bool:
+    """Whether a single-phase supply comes on two live wires: 200 to 250 V where the mains have 60 Hz."""
+    volts, hertz = line.value("supply.voltage"), line.value("supply.frequency")
+    if line.value("supply.phases") != "1" or volts is None or hertz is None:
+        return False
+    return bool(practice.supply.TWO_HOT.holds(volts) and hertz > practice.supply.BETWEEN_REGIONS)
+
+
 def _wiring(line: Line) -> Step:
     items = {
+        "earth": "Protective earth of supply, drive, motor and box connected, sized by local code",
+        "supply": "Supply cable and branch protection sized on the drive's input current: its manual and local code",
         "torque": "Terminals to the strip length and torque on the drive's label",
         "apart": "Supply, motor and signal cables apart, crossing at a right angle, "
         f"{show(practice.sensor.APART)} where they run side by side",
-        "shield": "Shields earthed at the drive end only",
+        "shield": "Signal shields earthed at the drive end only; the screen of the motor cable at both ends, all round",
         "contacts": "Start contact normally open, safety contact normally closed",
         "leads": "Motor leads on the drive's output, connected for the volts on record",
     }

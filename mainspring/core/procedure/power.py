@@ -4,6 +4,7 @@ from mainspring.core.checks.finding import Finding, Severity
 from mainspring.core.derived import Derived
 from mainspring.core.line import Line
 from mainspring.core.method import given
+from mainspring.core.procedure.isolate import two_hot_wires
 from mainspring.core.procedure.step import Reading, Step, known, planned
 from mainspring.core.sentence import Sentence, say
 
@@ -27,6 +28,8 @@ def power_steps(line: Line, derived: Derived, findings: list[Finding]) -> list[S
 def _line_volts(line: Line) -> Step:
     expected = known(lambda: line.supply.voltage)
     pairs = (("l_n", "L to N"),) if line.value("supply.phases") == "1" else _THREE
+    if two_hot_wires(line):
+        pairs = (("l1_l2", "L1 to L2"),)
     return Step(
         "power.line_volts",
         "Line volts" if len(pairs) == 1 else "Three line voltages",

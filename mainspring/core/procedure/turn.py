@@ -1,5 +1,7 @@
 """First turn: rotation, filling, the step up to full speed, the baseline."""
 
+import math
+
 from mainspring.core import practice
 from mainspring.core.derived import Derived
 from mainspring.core.errors import MainspringError
@@ -20,7 +22,7 @@ def turn_steps(line: Line, derived: Derived) -> list[Step]:
     hidden = "submersible" in line.traits
     steps = []
     if not seen_one_by_one(line):
-        steps = [_waste(), _compare_turns()] if hidden else [_rotation()]
+        steps = [_waste(), _compare_turns()] if hidden else [_rotation(line)]
     if line.value("control.bypass") == "contactor":
         steps.append(_bypass())
     if {"booster", "transfer", "borehole"} & line.traits:
@@ -28,7 +30,14 @@ def turn_steps(line: Line, derived: Derived) -> list[Step]:
     return [*steps, _step_up(line, derived), _baseline()]
 
 
-def _rotation() -> Step:
+_SWAP_SINGLE = (
+    "Power off, lock, wait, measure. A single-phase motor turns as its start winding is connected: change that by the"
+    " diagram in its terminal box. Swapping the two leads changes nothing."
+)
+
+
+def _rotation(line: Line) -> Step:
+    single = "single_phase" in line.traits
     return Step(
         "turn.rotation",
         f"Rotation at {show(practice.safety.JOG)}",
@@ -38,8 +47,8 @@ def _rotation() -> Step:
         danger="The machine is about to turn. People, tools and sleeves clear of the coupling; stop button in reach.",
         choices={"right": "Turns the right way", "wrong": "Turns the wrong way"},
         right="right",
-        wrong=_SWAP,
-        schools=_reversal_schools(),
+        wrong=_SWAP_SINGLE if single else _SWAP,
+        schools={} if single else _reversal_schools(),
         after=("data.", "many.units"),
     )
 
@@ -135,13 +144,14 @@ def _fill(line: Line) -> Step:
 
 def _step_up(line: Line, derived: Derived) -> Step:
     try:
-        references = step_references(line.motor.rated_frequency)
+        references = step_references(line.motor.rated_frequency, lowest_row(line))
         expected = tuple(derived.expected_at(f) for f in references)
         table = StepTable(references, _columns(line), expected)
         rests = tuple(figure for row in expected for figure in row.values())
     except MainspringError as gap:
         base = line.value("motor.rated_frequency") or 50.0
-        table = StepTable(step_references(given("base", base, "frequency")), _columns(line), (), str(gap))
+        references = step_references(given("base", base, "frequency"), lowest_row(line))
+        table = StepTable(references, _columns(line), (), str(gap))
         rests = ()
     return Step(
         "turn.step_up",
@@ -173,10 +183,18 @@ def _columns(line: Line) -> tuple[Reading, ...]:
     return (*STEP_COLUMNS[:-1], _ACROSS)
 
 
-def step_references(base: Figure) -> tuple[Figure, ...]:
-    """References of the step-up: every 10 Hz, half a step before the end, full speed."""
+def lowest_row(line: Line) -> float:
+    """Frequency below which no row is asked: a submersible's thrust bearing has no film there, not even to be read."""
+    return line.application.lowest if "submersible" in line.traits else 0.0
+
+
+def step_references(base: Figure, lowest: float = 0.0) -> tuple[Figure, ...]:
+    """References of the step-up: every 10 Hz, half a step before the end, full speed; none below the lowest."""
     below = [float(f) for f in range(10, int(base), 10)] + [float(base) - 5]
-    references = [given(f"reference_{f:g}", f, "frequency", "reference of the step-up") for f in below]
+    kept = [f for f in below if f >= lowest]
+    if lowest and (not kept or kept[0] > lowest + 1):
+        kept = [math.ceil(lowest), *kept]
+    references = [given(f"reference_{f:g}", f, "frequency", "reference of the step-up") for f in kept]
     return (*references, given("reference_full", float(base), "frequency", "full speed"))
 
 

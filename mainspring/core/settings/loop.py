@@ -3,7 +3,7 @@
 from mainspring.core import practice
 from mainspring.core.benches.process import gains_from_model
 from mainspring.core.derived import Derived
-from mainspring.core.held import action_words, rises_with_speed
+from mainspring.core.held import action_words, check_direction, rises_with_speed
 from mainspring.core.line import Line
 from mainspring.core.line.applications import HELD
 from mainspring.core.method import COMMON_PRACTICE, DERIVED, Figure, Source, as_figure
@@ -124,6 +124,7 @@ def feedback_loss(line: Line, derived: Derived) -> Planned:
 def action(line: Line, derived: Derived) -> Planned:
     """From what running faster does to the held quantity."""
     _ = line.application
+    check_direction(line)
     rises = rises_with_speed(line)
     moves = "raises" if rises else "lowers"
     held = line.held
