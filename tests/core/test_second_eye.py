@@ -128,6 +128,15 @@ def test_two_slips_on_one_line_are_found_apart() -> None:
     assert named == {"motor.rated_current", "control.setpoint"}
 
 
+def test_of_two_slips_that_touch_the_second_is_found_once_the_first_is_known() -> None:
+    record = with_slip(LINES["multistage_booster"], "motor.rated_current", "104 A")
+    record = {**record, "motor": {**record["motor"], "rated_speed": {"value": 3000.0, "typed": "3000 r/min"}}}
+    named = {s.field for s in find_slips(Facts(line_of(record))) if s.named}
+    assert named == {"motor.rated_current", "motor.rated_speed"}
+    titles = [f.title for f in assess(line_of(record)).findings if f.severity is Severity.STOP]
+    assert "Speed is the synchronous speed" in titles
+
+
 @pytest.mark.parametrize("path", PLAUSIBLE)
 def test_a_plausible_range_asks_on_both_sides_and_offers_nothing_that_breaks_another(path: str) -> None:
     plausible, field = PLAUSIBLE[path], find_field(path)

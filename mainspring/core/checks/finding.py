@@ -166,10 +166,10 @@ def _run(declared: Check, line: Line, derived: Derived) -> Finding | None:
         verdict.fix,
         doubts=declared.doubts if verdict.severity < Severity.UNKNOWN else "",
     )
-    return upheld(line, finding) if finding.doubts else finding
+    return _upheld(line, finding) if finding.doubts else finding
 
 
-def upheld(line: Line, finding: Finding) -> Finding:
+def _upheld(line: Line, finding: Finding) -> Finding:
     """A finding against a plate value that the technician upholds: no longer in the way, its numbers still shown."""
     group, _, name = finding.doubts.partition(".")
     entry = line.entries[group][name]

@@ -8,6 +8,7 @@ from mainspring.core.second_eye import electrical, machine, motor, ranges, syste
 from mainspring.core.second_eye.edits import FREE, Edit, edits_of
 from mainspring.core.second_eye.relation import Facts, Relation, Relations, Values, misfit
 
+MOST_SLIPS = 3  # looked for in one group of contradictions
 RARE = 3.2  # ln: how much rarer a slip in one field is than none at all
 UNHEARD, FAR_BEHIND = -2.5, 5.0  # ln: scores below, or so far behind the best, are not heard of
 CANDIDATE = 1.5  # strains from which a relation puts its entries in doubt
@@ -29,7 +30,6 @@ class Suspicion:
     broken: tuple[Relation, ...]  # that the first edit heals
     against: tuple[str, ...]  # witnesses that disagree with what stands there
     agree: tuple[str, ...]  # witnesses that agree with the correction
-    group: frozenset[str]  # every field of the contradictions
 
     @property
     def field(self) -> str:
@@ -60,8 +60,27 @@ def find_slips(facts: Facts) -> list[Suspicion]:
     for relation in relations:
         for field in relation.fields:
             by_field.setdefault(field, []).append(relation)
-    found = (_decide(facts, group, by_field) for group in _groups(strains))
-    return [s for s in found if s is not None]
+    found: list[Suspicion] = []
+    for group in _groups(strains):
+        found += _slips_of(facts, group, by_field)
+    return found
+
+
+def _slips_of(facts: Facts, broken: dict[Relation, float], by_field: dict[str, list[Relation]]) -> list[Suspicion]:
+    """The slips of one group: once one is named, what its correction leaves broken is looked at again."""
+    found: list[Suspicion] = []
+    before = dict(facts.values)
+    while broken and len(found) < MOST_SLIPS:
+        suspicion = _decide(facts, broken, by_field)
+        if suspicion is None or any(suspicion.field == s.field for s in found):
+            break
+        found.append(suspicion)
+        if not suspicion.named:
+            break
+        facts.values.update(suspicion.edits[0].changes)
+        broken = {r: s for r in broken if r not in suspicion.broken and (s := r.strain(facts.values))}
+    facts.values.update(before)
+    return found
 
 
 def _groups(strains: list[tuple[Relation, float]]) -> Iterable[dict[Relation, float]]:
@@ -209,8 +228,7 @@ def _weigh(
     named = alone and no_slip < (CERTAIN if only_ranges else SPEAKS)
     fields = tuple(order[:1]) if alone or len(order) == 1 else tuple(order[:2])
     against, agree = _witnesses(first, edit, facts.values, broken, by_field)
-    group = frozenset(f for r in broken for f in r.fields)
-    return Suspicion(fields, tuple(best[f][1] for f in fields), named, no_slip, tuple(healed), against, agree, group)
+    return Suspicion(fields, tuple(best[f][1] for f in fields), named, no_slip, tuple(healed), against, agree)
 
 
 def _with(edit: Edit, values: Values) -> Values:

@@ -2,7 +2,7 @@
 
 from dataclasses import replace
 
-from mainspring.core.checks.finding import PLACE_ORDER, Finding, Fix, Severity, upheld
+from mainspring.core.checks.finding import PLACE_ORDER, Finding, Fix, Severity
 from mainspring.core.line import Line, find_field
 from mainspring.core.line.fields import Quantity
 from mainspring.core.method import DERIVED, Figure, given
@@ -19,30 +19,51 @@ MOST_WITNESSES = 3
 def look_again(line: Line, findings: list[Finding]) -> list[Finding]:
     """The checks' findings with those of the second eye, what matters most first.
 
-    Where it names an entry, a check that accused another of the same contradiction accuses it no longer, and one that
-    accused the same says with whom it disagrees and offers the same correction.
+    Where it names an entry, a check that accuses the same says with whom it disagrees and offers the same correction;
+    one that accuses another of the same contradiction is overruled: its weight goes to the finding on the one named.
     """
     facts = Facts(line)
     suspicions = find_slips(facts)
     unusual = [path for path in PLAUSIBLE if path in facts.values and _is_unusual(facts, path)]
     if not suspicions and not unusual:
         return findings
-    own = [_finding(line, s) for s in suspicions if not (s.only_ranges and s.field in PLAUSIBLE)]
-    told = {path for f in own for path in f.fields}
-    own += [_question(line, path, suspicions) for path in unusual if path not in told]
-    revised = [_revised(line, f, suspicions) for f in findings]
-    for finding in own:
-        same = next((i for i, f in enumerate(findings) if _accuses_the_same(f, finding)), None)
-        if same is None:
-            revised.append(finding)
+    kept = list(findings)
+    told: set[str] = set()
+    for suspicion in suspicions:
+        if suspicion.only_ranges and suspicion.field in PLAUSIBLE:
+            continue
+        own = _finding(line, suspicion)
+        told.update(own.fields)
+        kept = _taken_in(kept, own, suspicion)
+    kept += [_question(line, path, suspicions) for path in unusual if path not in told]
+    return sorted(kept, key=lambda f: (f.severity, PLACE_ORDER.index(f.place)))
+
+
+def _taken_in(findings: list[Finding], own: Finding, suspicion: Suspicion) -> list[Finding]:
+    """The findings with one more: joined to the check that says the same, in place of those that it overrules."""
+    kept: list[Finding] = []
+    joined = False
+    explained = {path for relation in suspicion.broken for path in relation.fields}
+    for finding in findings:
+        accused = _accused(finding)
+        if not accused or accused not in explained:
+            kept.append(finding)
+        elif accused in suspicion.fields:
+            same = suspicion.named and not joined
+            joined = joined or same
+            kept.append(_joined(finding, own) if same else finding)
+        elif suspicion.named and finding.doubts:
+            own = replace(own, severity=min(own.severity, finding.severity))
         else:
-            revised[same] = _joined(revised[same], finding)
-    return sorted(revised, key=lambda f: (f.severity, PLACE_ORDER.index(f.place)))
+            kept.append(replace(finding, fix=None, doubts=""))
+    return kept if joined else [*kept, own]
 
 
-def _accuses_the_same(check: Finding, own: Finding) -> bool:
-    accused = check.fix.field if check.fix else check.doubts
-    return bool(own.doubts) and check.severity <= Severity.CAUTION and accused == own.doubts
+def _accused(finding: Finding) -> str:
+    """The entry that a check points at; one that is clear, unknown or upheld points at none."""
+    if finding.severity > Severity.CAUTION:
+        return ""
+    return finding.fix.field if finding.fix else finding.doubts
 
 
 def _joined(check: Finding, own: Finding) -> Finding:
@@ -161,19 +182,3 @@ def _fix(edit: Edit) -> Fix | None:
     if edit.free or likely is None or len(edit.changes) > 1:
         return None
     return Fix(edit.changes[0][0], float(likely), say("{likely}?", likely=likely))
-
-
-def _revised(line: Line, finding: Finding, suspicions: list[Suspicion]) -> Finding:
-    """A check's finding once somebody else is known to be the likelier culprit."""
-    accused = finding.fix.field if finding.fix else finding.doubts
-    if not accused or finding.severity > Severity.CAUTION:
-        return finding
-    for suspicion in suspicions:
-        if accused in suspicion.fields:
-            fix = _fix(suspicion.edits[0]) if suspicion.named else None
-            return replace(finding, fix=fix) if fix and fix.field == accused else finding
-        if accused in suspicion.group:
-            doubts = suspicion.field if suspicion.named and suspicion.field in finding.fields else ""
-            moved = replace(finding, fix=None, doubts=doubts)
-            return upheld(line, moved) if doubts else moved
-    return finding

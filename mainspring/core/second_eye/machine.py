@@ -50,7 +50,7 @@ def _pump(to: Relations, facts: Facts) -> None:
     submersible = "submersible" in facts.traits
     over = math.log(max(1.0, facts.values.get("motor.service_factor", 1.15 if submersible else 1.0)))
     to.add(
-        "the power at its shaft",
+        "the shaft power of the duty point",
         (Q, H, BEST, ETA, P),
         (math.log(0.44), max(0.0, over)),
         0.09,
@@ -72,7 +72,7 @@ def _pump(to: Relations, facts: Facts) -> None:
 
 def _fan(to: Relations) -> None:
     to.add(
-        "the power at its shaft",
+        "the shaft power of the duty point",
         (AIR, RISE, ETA, P),
         (math.log(0.35), 0.0),
         0.10,

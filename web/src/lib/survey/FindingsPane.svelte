@@ -24,7 +24,10 @@
 			>{#each at.counts as [n, word], i (word)}{i ? ', ' : ''}<b
 					data-severity={word}
 					style:color="var(--tone)"
-					>{n} {word === 'unknown' ? 'not known' : word}{word === 'stop' && n > 1 ? 's' : ''}</b
+					>{n}
+					{word === 'unknown' ? 'not known' : word}{n > 1 && (word === 'stop' || word === 'caution')
+						? 's'
+						: ''}</b
 				>{/each}</span
 		>
 	</header>
