@@ -5,7 +5,16 @@ from functools import cached_property
 from mainspring.core import practice
 from mainspring.core.air.density import air_density, pressure_at_altitude
 from mainspring.core.control.sleep import frequency_of_speed, sleep_frequency, sleep_low_limit, wake_pressure
-from mainspring.core.drive.cooling import carrier_derating
+from mainspring.core.drive.cooling import (
+    PLASTIC,
+    STEEL_STILL,
+    STEEL_STIRRED,
+    air_inside,
+    carrier_derating,
+    enclosure_area,
+    enclosure_rise,
+    ventilation_rise,
+)
 from mainspring.core.drive.losses import drive_efficiency, drive_heat, motor_input
 from mainspring.core.drive.rating import altitude_derating, ambient_derating, derated_output_current
 from mainspring.core.electrical.harmonics import (
@@ -105,10 +114,37 @@ class Derived:
         return derated_output_current(
             self.rated_amps,
             altitude_derating(self.altitude),
-            ambient_derating(drive.ambient, drive.ambient_rating),
+            ambient_derating(self.drive_air, drive.ambient_rating),
             self.carrier_factor,
             self.phase_factor,
         )
+
+    @cached_property
+    def box_area(self) -> Figure:
+        """Surface through which a sealed box sheds heat."""
+        drive = self.line.drive
+        return enclosure_area(drive.box_width, drive.box_height, drive.box_depth, drive.box_stands)
+
+    @cached_property
+    def box_rise(self) -> Figure:
+        """Rise of the air in the drive's box at full load: by its walls, or by the air through it."""
+        drive = self.line.drive
+        if drive.enclosure == "vented":
+            return ventilation_rise(self.drive_loss, drive.box_air, self.air_density_at(drive.ambient))
+        wall = {"stirred": STEEL_STIRRED, "still": STEEL_STILL, "plastic": PLASTIC}[drive.box_wall]
+        transfer = given("heat_transfer", wall, "heat_transfer", "by wall and stirring")
+        return enclosure_rise(self.drive_loss, self.box_area, transfer)
+
+    @cached_property
+    def drive_air(self) -> Figure:
+        """The air that the drive stands in: the room's, or that of its box where its rise can be told."""
+        drive = self.line.drive
+        if self.line.value("drive.enclosure") not in ("sealed", "vented"):
+            return drive.ambient
+        try:
+            return air_inside(drive.ambient, self.box_rise)
+        except MainspringError:
+            return drive.ambient
 
     @cached_property
     def rated_amps(self) -> Figure:
@@ -140,6 +176,16 @@ class Derived:
         if "submersible" in self.line.traits:
             return motor.service_factor_current
         return motor.rated_current
+
+    @cached_property
+    def current_limit(self) -> Figure:
+        """Current limit to be set: as wanted, else the motor's amps; never more than the drive gives at its place."""
+        drive = self.line.drive
+        wanted = drive.current_limit if drive.has("current_limit") else self.motor_amps
+        try:
+            return min(wanted, self.drive_amps)
+        except MainspringError:
+            return min(wanted, drive.rated_current)
 
     @cached_property
     def fault_current(self) -> Figure:
@@ -298,13 +344,26 @@ class Derived:
     @cached_property
     def wake_at(self) -> Figure:
         """Pressure at which the sleeping drive wakes."""
-        control, sensor = self.line.control, self.line.sensor
-        drop = (
-            control.wake_drop
-            if control.has("wake_drop")
-            else assume_practice("control.wake_drop", self.line.own(practice.loop.WAKE_DROP))
+        sensor = self.line.sensor
+        return wake_pressure(self.line.control.setpoint, sensor.range_low, sensor.range_high, self.wake_drop)
+
+    @cached_property
+    def wake_drop(self) -> Figure:
+        """Wake drop as entered, else as the trade has it; not so far that the drive wakes on the tank's air."""
+        line = self.line
+        if line.control.has("wake_drop"):
+            return line.control.wake_drop
+        usual = assume_practice("control.wake_drop", line.own(practice.loop.WAKE_DROP))
+        if not line.has("system.tank_precharge"):
+            return usual
+        span = line.sensor.range_high - line.sensor.range_low
+        room = line.control.setpoint - line.system.tank_precharge - practice.loop.WAKE_ABOVE_AIR
+        by_tank = max(room / span, practice.loop.WAKE_LEAST)
+        if by_tank >= usual:
+            return usual
+        return assume(
+            "control.wake_drop", by_tank, "percent", "so that the tank still holds water when the drive wakes"
         )
-        return wake_pressure(control.setpoint, sensor.range_low, sensor.range_high, drop)
 
     @cached_property
     def drawdown(self) -> Figure:

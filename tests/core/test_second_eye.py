@@ -6,15 +6,17 @@ import pytest
 
 from mainspring.core.assess import assess
 from mainspring.core.checks import Finding, Severity
+from mainspring.core.derived import Derived
 from mainspring.core.line import find_field
 from mainspring.core.quantity import DIMENSIONS
 from mainspring.core.second_eye import Facts, find_slips
 from mainspring.core.second_eye.edits import SIDE_BY_SIDE, as_typed, edits_of
 from mainspring.core.second_eye.finder import relations_of
 from mainspring.core.second_eye.ranges import PLAUSIBLE
+from mainspring.core.sentence import show
 from tests.conftest import line_of
 from tests.second_eye.lines import Slip, right_lines, slips_by_hand, slips_by_seed, with_slip
-from tests.second_eye.score import accused, score, troubles
+from tests.second_eye.score import accused, read, score, troubles
 
 LINES = right_lines()
 # what a right line is told all the same, each for a reason that it has
@@ -220,3 +222,53 @@ def test_a_curve_is_named_as_a_whole_or_by_its_point(what: str, spoilt: Callable
     found = [f for f in assess(line_of(record)).findings if f.id == "second_eye_machine_curve"]
     assert found, what
     assert what in (found[0].because.text() + (found[0].do.text() if found[0].do else ""))
+
+
+CONTRADICTIONS = (  # titles of two findings that may not stand on one line, or words that may not stand beside a title
+    ("Motor lead is short", "beyond"),
+    ("Precharge suits the setpoint", "the tank gives no water"),
+    ("Setpoint fits the range", "is usual"),
+)
+
+
+def test_no_two_findings_on_one_line_contradict_each_other() -> None:
+    lines = list(LINES.values())
+    lines += [with_slip(LINES[s.line], s.field, s.typed) for s in slips_by_seed(12, seed=7)]
+    for record in lines:
+        line = read(record)
+        if line is None:
+            continue
+        found = assess(line)
+        titles = {f.title for f in found.findings}
+        said = " ".join(f.because.text() for f in found.findings)
+        for title, words in CONTRADICTIONS:
+            if title in titles:
+                own = next(f.because.text() for f in found.findings if f.title == title)
+                assert words not in (own if title == "Setpoint fits the range" else said), (title, words)
+        for finding in found.findings:
+            if finding.title.startswith("Current limit follows"):
+                planned = next(r.planned for r in found.settings if r.setting.id == "limits.current")
+                assert planned is not None
+                assert f"set to {show(planned.value)}" in finding.because.text()  # type: ignore[arg-type]
+
+
+def test_the_drive_is_derated_by_the_air_of_its_box() -> None:
+    record = with_slip(LINES["multistage_booster"], "motor.rated_power", "5.5 kW")
+    room = float(Derived(line_of(record)).drive_amps)
+    sealed = {"enclosure": "sealed", "box_width": 0.8, "box_height": 1.2, "box_depth": 0.4, "box_stands": "wall",
+              "box_wall": "stirred"}  # fmt: skip
+    record["drive"] |= {name: {"value": v} for name, v in sealed.items()}
+    derived = Derived(line_of(record))
+    assert float(derived.drive_air) > 40.0
+    assert float(derived.drive_amps) < room
+    record["drive"] |= {"enclosure": {"value": "vented"}, "box_air": {"value": 0.5}}
+    assert float(Derived(line_of(record)).drive_air) < 29.0
+
+
+def test_the_wake_drop_leaves_water_in_the_tank() -> None:
+    record = with_slip(LINES["drooping_curve_booster"], "sensor.range_high", "16 bar")
+    record["control"]["setpoint"], record["system"]["tank_precharge"] = {"value": 4e5}, {"value": 2.8e5}
+    derived = Derived(line_of(record))
+    assert float(derived.wake_at) == pytest.approx(3.0e5, rel=1e-9)  # 8 % of 16 bar would wake at 2.72, on its air
+    record["control"]["wake_drop"] = {"value": 0.08}
+    assert float(Derived(line_of(record)).wake_at) == pytest.approx(2.72e5, rel=1e-9)

@@ -37,7 +37,7 @@ def drive_carries_motor_amps(line: Line, derived: Derived) -> Verdict:
     if available < needed:
         factors = {
             "kz": altitude_derating(derived.altitude),
-            "kt": ambient_derating(line.drive.ambient, line.drive.ambient_rating),
+            "kt": ambient_derating(derived.drive_air, line.drive.ambient_rating),
             "kc": derived.carrier_factor,
             "k1": derived.phase_factor,
         }
@@ -130,6 +130,13 @@ def current_limit_fits(line: Line, derived: Derived) -> Verdict:
     """Plate amps by default; 1.15 × plate only with that service factor; never above the drive."""
     plate, drive = derived.motor_amps, line.drive.rated_current
     if not line.drive.has("current_limit"):
+        planned = derived.current_limit
+        if planned < plate:
+            return clear(
+                "Current limit follows the drive",
+                say("It will be set to {planned}, all that the drive gives here; the plate has {plate}.",
+                    planned=planned, plate=plate),
+            )  # fmt: skip
         return clear(
             "Current limit follows the plate",
             say("It will be set to {plate}; a service factor is stated for sine supply.", plate=plate),
@@ -186,10 +193,15 @@ def motor_lead_is_short(line: Line, derived: Derived) -> Verdict:
         kind = line.drive.fields["output_filter"].choices[line.drive.output_filter]  # type: ignore[attr-defined]
         return clear("Motor lead is filtered", say(f"{{length}} behind a {kind}.", **numbers))
     if length <= plain:
-        where = "below" if length <= critical else "beyond"
+        if length <= critical:
+            return clear("Motor lead is short", say("{length}, below the critical {critical}.", **numbers))
         return clear(
-            "Motor lead is short",
-            say(f"{{length}}, {where} the critical {{critical}}; an inverter-rated motor stands it.", **numbers),
+            "Motor lead needs no filter",
+            say(
+                "{length}: beyond {critical} the reflected peak is full, which an inverter-rated motor stands up to"
+                " {plain}.",
+                **numbers,
+            ),
         )
     if length <= behind:
         return caution(

@@ -4,21 +4,16 @@ from mainspring.core import practice
 from mainspring.core.checks.finding import CheckFunction, Verdict, caution, check, clear, stop
 from mainspring.core.derived import Derived
 from mainspring.core.drive.cooling import (
-    PLASTIC,
-    STEEL_STILL,
-    STEEL_STIRRED,
-    enclosure_area,
-    enclosure_rise,
+    air_inside,
     flow_with_dirty_filter,
     life_factor,
     life_left,
     ventilation_flow,
 )
 from mainspring.core.line import Line
-from mainspring.core.method import COMMON_PRACTICE, Figure, Source, given, method
+from mainspring.core.method import COMMON_PRACTICE, Figure, Source, given
 from mainspring.core.motor.cooling import temperature_rise
 from mainspring.core.motor.current import usual_full_load_current
-from mainspring.core.quantity import DegC, Kelvin
 from mainspring.core.ratios import multiple_of, share_of
 from mainspring.core.sentence import say
 
@@ -80,26 +75,6 @@ def drive_place_is_good(line: Line, derived: Derived) -> Verdict | None:
     return clear("The drive hangs well", say("Clean, dry, cool, upright, with room around it."))
 
 
-@method(
-    id="air_inside", symbol="T_i", formula="T + dT", symbols={"T": "ambient_degc", "dT": "rise"},
-    source=Source("sum", kind="derived"),
-)  # fmt: skip
-def air_inside(ambient_degc: DegC, rise: Kelvin) -> DegC:
-    """Air round a drive in its box.
-
-    Parameters
-    ----------
-    ambient_degc : outside the box [°C]
-    rise : inside over outside [K]
-
-    Examples
-    --------
-    >>> float(air_inside(30, 12))
-    42.0
-    """
-    return ambient_degc + rise
-
-
 @check(
     place="drive",
     about="whether the drive's heat gets away",
@@ -112,7 +87,7 @@ def heat_gets_away(line: Line, derived: Derived) -> Verdict:
     drive, heat = line.drive, derived.drive_loss
     numbers = {"heat": heat, "air": drive.ambient, "rating": drive.ambient_rating}
     if drive.enclosure == "sealed":
-        return _sealed(line, numbers)
+        return _sealed(line, derived, numbers)
     if drive.enclosure == "vented":
         return _vented(line, derived, numbers)
     if drive.ambient > drive.ambient_rating:
@@ -120,12 +95,9 @@ def heat_gets_away(line: Line, derived: Derived) -> Verdict:
     return clear("The room takes the heat", say("{heat} at full load into air of {air}, rated {rating}.", **numbers))
 
 
-def _sealed(line: Line, numbers: dict[str, Figure]) -> Verdict:
+def _sealed(line: Line, derived: Derived, numbers: dict[str, Figure]) -> Verdict:
     drive = line.drive
-    wall = {"stirred": STEEL_STIRRED, "still": STEEL_STILL, "plastic": PLASTIC}[drive.box_wall]
-    transfer = given("heat_transfer", wall, "heat_transfer", "by wall and stirring")
-    area = enclosure_area(drive.box_width, drive.box_height, drive.box_depth, drive.box_stands)
-    rise = enclosure_rise(numbers["heat"], area, transfer)
+    area, rise = derived.box_area, derived.box_rise
     inside = air_inside(drive.ambient, rise)
     numbers = {**numbers, "area": area, "rise": rise, "inside": inside}
     if inside > drive.ambient_rating:

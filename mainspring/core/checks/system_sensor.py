@@ -137,6 +137,9 @@ def setpoint_within_range(line: Line, derived: Derived) -> Verdict:
             say("{setpoint} is {share} of the range; {low} to {high} is usual.", **numbers),
             say("Check range and units. If right, resolution or headroom will be poor."),
         )
+    if not usual.holds(share):
+        words = "{setpoint} is {share} of the range; {low} to {high} is usual."
+        return clear("Setpoint lies inside the range", say(words, **numbers))
     return clear("Setpoint fits the range", say("{setpoint} is {share} of the range.", **numbers))
 
 

@@ -146,6 +146,50 @@ def ventilation_flow(
 
 
 @method(
+    id="ventilation_rise", symbol="dT", formula="Q / (rho * c * V)",
+    symbols={"Q": "heat", "rho": "density", "c": "heat_capacity", "V": "air_flow"}, source=DERIVED,
+)  # fmt: skip
+def ventilation_rise(
+    heat: Heat, air_flow: AirFlow, density: KilogramPerCubicMetre = 1.2, heat_capacity: float = 1006.0
+) -> Kelvin:
+    """Rise of the air that carries a heat away.
+
+    Parameters
+    ----------
+    heat : to be carried off, >= 0 [W]
+    air_flow : through the box, > 0 [m³/s]
+    density : of the air, > 0 [kg/m³]
+    heat_capacity : of air, > 0 [J/(kg·K)]
+
+    Examples
+    --------
+    >>> round(ventilation_rise(300, 89.5 / 3600), 2)
+    10.0
+    """
+    return heat / (density * heat_capacity * air_flow)
+
+
+@method(
+    id="air_inside", symbol="T_i", formula="T + dT", symbols={"T": "ambient_degc", "dT": "rise"},
+    source=Source("sum", kind="derived"),
+)  # fmt: skip
+def air_inside(ambient_degc: DegC, rise: Kelvin) -> DegC:
+    """Air round a drive in its box.
+
+    Parameters
+    ----------
+    ambient_degc : outside the box [°C]
+    rise : inside over outside [K]
+
+    Examples
+    --------
+    >>> float(air_inside(30, 12))
+    42.0
+    """
+    return ambient_degc + rise
+
+
+@method(
     id="ventilation_rule", symbol="V", formula="3.1 * Q / dT / 3600",
     symbols={"Q": "heat", "dT": "rise"},
     source=Source("rule of panel builders, up to 100 m altitude", kind="common practice"),

@@ -3,6 +3,8 @@
 from mainspring.core.practice.value import practice
 
 WAKE_DROP = practice("house_wake_drop", 0.08, "percent", "Wake drop, share of the sensor's range", own=(0.01, 0.3))
+WAKE_ABOVE_AIR = practice("wake_above_air", 0.2e5, "pressure", "Wake pressure over the tank's precharge, least")
+WAKE_LEAST = practice("wake_least", 0.01, "percent", "Wake drop, share of the sensor's range, least")
 BOOST = practice("house_boost", 20_684.27, "pressure", "Boost before sleep", own=(0.0, 1e5))
 SLEEP_DELAY = practice("house_sleep_delay", 20.0, "time", "Sleep delay", own=(1.0, 600.0))
 LOW_LIMIT_ABOVE = practice("low_limit_above", 1.0, "frequency", "Low limit above the hold frequency", own=(0.2, 5.0))

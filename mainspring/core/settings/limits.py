@@ -19,10 +19,8 @@ from mainspring.core.settings.setting import Planned, fixed, setting
 @setting("limits.current", "Current limit", dimension="current", wrong="Trips, or damage.")
 def current_limit(line: Line, derived: Derived) -> Planned:
     """The smaller of the plate's amps (or what was decided) and the drive's."""
-    wanted = line.drive.current_limit if line.drive.has("current_limit") else derived.motor_amps
-    limit = min(wanted, line.drive.rated_current)
     return Planned(
-        limit,
+        derived.current_limit,
         say(
             "Plate × 1.0: a service factor is stated for sine supply. Motor {motor}, drive {drive}.",
             motor=derived.motor_amps,
