@@ -134,8 +134,8 @@ def lowest_reasons(line: Line, derived: Derived) -> list[Reason]:
     if "rests" in line.traits:
         low = line.control.low_limit if line.control.has("low_limit") else derived.low_limit
         reasons.append(Reason("controller's low limit, above what holds at no demand", low))
-    elif derived.machine.lifts:
-        reasons.append(Reason(derived.machine.words.hold_why, derived.hold_frequency))
+    elif derived.machine.lifts and derived.hold_frequency > 0:
+        reasons.append(Reason(f"a little above the {derived.machine.words.hold_why}", derived.low_limit))
     reasons += _known(lambda: Reason("water past the motor while it holds the pressure", derived.cooling_frequency))
     reasons += _known(lambda: Reason("cooling of a self-ventilated motor at this torque", torque_frequency(derived)))
     return reasons

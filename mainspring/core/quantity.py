@@ -191,7 +191,7 @@ DIMENSIONS: dict[str, Dimension] = {
         _dimension("volume", Unit("m³", 1), Unit("L", 1e-3), Unit("gal", GALLON), si="L", us="gal", digits=3),
         _dimension("time", Unit("s", 1, aliases=("sec",)), Unit("min", 60), Unit("h", 3600, aliases=("hr",))),
         _dimension("hours", Unit("s", 1), Unit("h", 3600, aliases=("hr",)), si="h"),
-        _dimension("years", Unit("a", 1, aliases=("y", "yr", "years")), digits=3),
+        _dimension("years", Unit("years", 1, aliases=("a", "y", "yr", "year")), digits=2),
         _dimension(
             "temperature",
             Unit("°C", 1),

@@ -59,7 +59,7 @@ def test_current_limit_is_never_above_the_drive(booster: Line) -> None:
 
 def test_lowest_speed_is_the_highest_of_the_reasons(records: dict[str, Any]) -> None:
     transfer = line_of(records["filter"])
-    assert planned(transfer)["limits.minimum_speed"] == pytest.approx(50 * math.sqrt(15 / 50), rel=1e-6)
+    assert planned(transfer)["limits.minimum_speed"] == pytest.approx(50 * math.sqrt(15 / 50) + 1, rel=1e-6)
     flat = transfer.with_values(system={"static_head": 0.0})
     assert planned(flat)["limits.minimum_speed"] == 15.0
 

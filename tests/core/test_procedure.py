@@ -311,3 +311,21 @@ def test_whether_a_temperature_loop_cools_or_heats_is_asked_first(records: dict[
     assert found.needs == ("control.effect",)
     rows = {r.setting.id: r for r in assess(line).settings}
     assert rows["pid.action"].planned is None
+
+
+def test_a_wall_that_nobody_measured_is_asked_once_a_pipeline_is_entered(records: dict[str, Any]) -> None:
+    made = {group: dict(fields) for group, fields in records["booster"].items()}
+    made["system"] |= {"pipe_length": {"value": 900.0}, "pipe_bore": {"value": 0.1}}
+    found = next(f for f in assess(line_of(made)).findings if f.id == "surge_within_rating")
+    assert set(found.needs) == {"system.pipe_wall", "system.pipe_material"}
+
+
+def test_a_surge_that_asks_a_longer_ramp_changes_the_plan(records: dict[str, Any]) -> None:
+    made = {group: dict(fields) for group, fields in records["booster"].items()}
+    pipe = {"pipe_length": 4000.0, "pipe_bore": 0.2, "pipe_wall": 0.004, "pipe_material": "pe"}
+    made["system"] |= {name: {"value": v} for name, v in pipe.items()}
+    found = assess(line_of(made))
+    planned = next(r.planned for r in found.settings if r.setting.id == "ramps.down")
+    assert planned is not None
+    assert float(planned.value) > 20.0
+    assert "Ramp down is short for this pipeline" not in [f.title for f in found.findings]

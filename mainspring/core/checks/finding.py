@@ -8,7 +8,7 @@ from mainspring.core.derived import Derived
 from mainspring.core.errors import BadEntry, NoSolution, NotKnown
 from mainspring.core.line import Line, find_field
 from mainspring.core.line.applications import known_trait
-from mainspring.core.line.stations import JOINTS, STATIONS
+from mainspring.core.line.stations import GROUPS, JOINTS, STATIONS
 from mainspring.core.method import Source
 from mainspring.core.sentence import Sentence, listed, say
 
@@ -186,7 +186,11 @@ def _upheld(line: Line, finding: Finding) -> Finding:
 
 
 def _unknown(declared: Check, missing: tuple[str, ...]) -> Finding:
-    labels = [find_field(path).spoken for path in missing]
+    spoken = [find_field(path).spoken for path in missing]
+    labels = [
+        f"{label} of the {GROUPS[path.partition('.')[0]].label.lower()}" if spoken.count(label) > 1 else label
+        for label, path in zip(spoken, missing, strict=True)
+    ]
     return Finding(
         declared.id,
         declared.place,

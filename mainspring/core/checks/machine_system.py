@@ -23,7 +23,7 @@ from mainspring.core.hydraulics.tank import (
     tank_volume_for_run,
 )
 from mainspring.core.hydraulics.water import vapour_pressure, water_density
-from mainspring.core.limits import full_stop_surge, ramp_down_reasons, surge_ramp, wave_speed_of
+from mainspring.core.limits import full_stop_surge, ramp_down_reasons, strictest, surge_ramp, wave_speed_of
 from mainspring.core.line import Line
 from mainspring.core.method import COMMON_PRACTICE, DERIVED, Figure, Source, as_figure, assume, given
 from mainspring.core.ratios import multiple_of, share_of
@@ -246,11 +246,13 @@ def precharge_suits_setpoint(line: Line, derived: Derived) -> Verdict:
     numbers |= {"d": practice.pump.PRECHARGE_BELOW, "s": practice.pump.PRECHARGE_SHARE}
     off = practice.pump.PRECHARGE_OFF
     if (1 - off) * low <= found <= (1 + off) * high:
-        return clear("Precharge suits the setpoint", say("{pre}; the schools ask {below} and {share}.", **numbers))
+        return clear(
+            "Precharge suits the setpoint", say("{pre}; the two usual rules give {below} and {share}.", **numbers)
+        )
     return caution(
         "Precharge does not suit the setpoint",
-        say("{pre} for {set}: one school asks {below} ({d} below), the other {share} ({s}).", **numbers),
-        say("Set it with the system drained; between the two both are content."),
+        say("{pre} for {set}: {d} below it would be {below}, {s} of it {share}.", **numbers),
+        say("Set it with the system drained, anywhere between the two."),
         Fix("system.tank_precharge", round(float(share), -3), say("{share}?", share=share)),
     )
 
@@ -417,18 +419,20 @@ def fan_stands_at_start(line: Line, derived: Derived) -> Verdict:
 @check(
     place="machine-system",
     about="water hammer",
-    needs=("machine.duty_flow", "machine.duty_head", "system.pressure_rating", "motor.rated_speed"),
+    needs=("machine.duty_flow", "machine.duty_head", "system.pressure_rating", "motor.rated_speed",
+           "system.pipe_wall", "system.pipe_material"),
     source=Source("Joukowsky; Michaud; Wylie and Streeter", "Fluid Transients, from memory", "handbook"),
     only=("pump",),
-    once=("system.pipe_length", "system.pipe_bore", "system.pipe_wall", "system.pipe_material"),
-)
+    once=("system.pipe_length", "system.pipe_bore"),
+)  # fmt: skip
 def surge_within_rating(line: Line, derived: Derived) -> Verdict:
     """Full stop at once against the rating, and the ramp that keeps the surge within its share of the head."""
     surge = full_stop_surge(line)
     working = derived.pump.pressure_at_gauge(line.machine.duty_head)
     peak = surge_peak(working, surge)
     ramp = surge_ramp(line, derived)
-    planned = line.control.ramp_down if line.control.has("ramp_down") else ramp_down_reasons(line, derived)[0].figure
+    ruling = strictest(ramp_down_reasons(line, derived), highest=True).figure
+    planned = line.control.ramp_down if line.control.has("ramp_down") else ruling
     numbers = {"surge": surge, "peak": peak, "rating": line.system.pressure_rating, "ramp": ramp, "planned": planned}
     numbers |= {"share": line.own(practice.pump.SURGE_SHARE)}
     numbers |= {"a": wave_speed_of(line), "v": pipe_velocity(line.machine.duty_flow, line.system.pipe_bore)}

@@ -107,7 +107,7 @@ def range_agrees_with_gauge(line: Line, derived: Derived) -> Verdict:
             span=span,
             **numbers,
         ),
-        say("Read the label again; it may be the box's range that was entered."),
+        say("Read the label again; was the range on the box entered?"),
         proposal,
     )
 
@@ -185,8 +185,9 @@ def height_is_allowed_for(line: Line, derived: Derived) -> Verdict | None:
     return clear(
         "Height of the sensor is allowed for",
         say(
-            "{z} above the pump: a gauge at the pump reads {p} while the sensor reads {set}.",
-            z=height,
+            f"{{z}} {'above' if height > 0 else 'below'} the pump: a gauge at the pump reads {{p}} while the sensor"
+            " reads {set}.",
+            z=given("height", abs(height), "head", "sensor to pump"),
             p=at_pump,
             set=setpoint,
         ),

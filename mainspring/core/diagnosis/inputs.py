@@ -76,7 +76,7 @@ def _share(name: str, value: float) -> Figure:
 
 _BROKEN = "Check polarity, supply and wire of the loop; nothing live sends less than 3.6 mA."
 _DEAD = "Open the isolating valve; check that the input is the one wired, and its switch."
-_BENT = "Read the points again, slowly; then look for a damaged sensor or a blocked tube."
+_BENT = "Read the points again, slowly; then look for a damaged sensor, or a blocked tube where pressure comes by one."
 _REVERSED = "Range ends are crossed in the drive, or the sensor is set to fall: turn one of them round."
 _SWAPPED = "High and low tubes are swapped: blow at the high side, it must rise."
 _LIVE_ZERO = (

@@ -72,7 +72,7 @@ def _place() -> Step:
         "On the far side of a branch or valve from the tank it feels another pressure than the tank holds.",
         "choice",
         after=("turn.rotation", "many.units"),
-        choices={"fits": "As the school wants it", "other": "Elsewhere"},
+        choices={"fits": "There", "other": "Elsewhere"},
         right="fits",
         wrong="Both schools agree: never beyond a branch or valve from the tank. Move it, or say why it stays.",
         schools={
