@@ -341,51 +341,7 @@ def method(
         if id in METHODS:
             raise TypeError(f"two methods are called {id!r}")
         METHODS[id] = declared
-        parts, new = declared.parts, float.__new__
-
-        within = [(b.at, b.name, b.low, b.high) for b in declared.bounds]
-
-        @functools.wraps(function)
-        def call_for_one(*args: Any, **kwargs: Any) -> Any:
-            given = len(args)
-            for at, name, low, high in within:
-                v = args[at] if at < given else kwargs.get(name)
-                if v is not None and not (v.__class__ in _PLAIN and low < v < high):
-                    declared.check(name, v)
-            try:
-                value = function(*args, **kwargs)
-            except _BREAKS as broken:
-                if isinstance(broken, MainspringError):
-                    raise
-                raise declared.unfit(args, kwargs) from None
-            if not isinstance(value, (int, float)):
-                if isinstance(value, complex):
-                    raise declared.unfit(args, kwargs)
-                return value
-            if value - value != 0:  # no number, or one without end
-                raise declared.unfit(args, kwargs)
-            made = new(Figure, value)
-            made.origin = Made(declared, args, kwargs)
-            return made
-
-        @functools.wraps(function)
-        def call_for_many(*args: Any, **kwargs: Any) -> Any:
-            for bound in declared.bounds:
-                v = args[bound.at] if bound.at < len(args) else kwargs.get(bound.name)
-                if v is not None:
-                    bound.check(v)
-            try:
-                value: Any = function(*args, **kwargs)
-            except _BREAKS as broken:
-                if isinstance(broken, MainspringError):
-                    raise
-                raise declared.unfit(args, kwargs) from None
-            if any(v - v != 0 for v in value):
-                raise declared.unfit(args, kwargs)
-            made = [Figure(v, Made(declared, args, kwargs, name)) for name, v in zip(parts, value, strict=True)]
-            return type(value)(*made)
-
-        call = call_for_many if parts else call_for_one
+        call = _of_many(declared, function) if declared.parts else _of_one(declared, function)
         RECORDED[id] = call
         return call
 
@@ -444,6 +400,62 @@ def _declared(
 
 _BREAKS = (ArithmeticError, ValueError, LookupError, StopIteration)
 _PLAIN = (float, int, Figure)
+
+
+def _of_one(declared: Method, function: Callable[..., Any]) -> Callable[..., Any]:
+    """The function as its callers run it: documented bounds kept, its number a figure."""
+    new = float.__new__
+    within = [(b.at, b.name, b.low, b.high) for b in declared.bounds]
+
+    @functools.wraps(function)
+    def call(*args: Any, **kwargs: Any) -> Any:
+        count = len(args)
+        for at, name, low, high in within:
+            v = args[at] if at < count else kwargs.get(name)
+            if v is not None and not (v.__class__ in _PLAIN and low < v < high):
+                declared.check(name, v)
+        value = _computed(declared, function, args, kwargs)
+        if not isinstance(value, (int, float)):
+            return value
+        if value - value != 0:  # no number, or one without end
+            raise declared.unfit(args, kwargs)
+        made = new(Figure, value)
+        made.origin = Made(declared, args, kwargs)
+        return made
+
+    return call
+
+
+def _of_many(declared: Method, function: Callable[..., Any]) -> Callable[..., Any]:
+    """The same for a function of several results."""
+    parts = declared.parts
+
+    @functools.wraps(function)
+    def call(*args: Any, **kwargs: Any) -> Any:
+        for bound in declared.bounds:
+            v = args[bound.at] if bound.at < len(args) else kwargs.get(bound.name)
+            if v is not None:
+                bound.check(v)
+        value = _computed(declared, function, args, kwargs)
+        if any(v - v != 0 for v in value):
+            raise declared.unfit(args, kwargs)
+        made = [Figure(v, Made(declared, args, kwargs, name)) for name, v in zip(parts, value, strict=True)]
+        return type(value)(*made)
+
+    return call
+
+
+def _computed(declared: Method, function: Callable[..., Any], args: tuple[Any, ...], kwargs: dict[str, Any]) -> Any:
+    """What the function gives; where it breaks on its numbers, which of them it was given."""
+    try:
+        value = function(*args, **kwargs)
+    except _BREAKS as broken:
+        if isinstance(broken, MainspringError):
+            raise
+        raise declared.unfit(args, kwargs) from None
+    if isinstance(value, complex):
+        raise declared.unfit(args, kwargs)
+    return value
 
 
 def given(name: str, value: float, dimension: str | None = None, why: str = "") -> Figure:
