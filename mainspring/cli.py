@@ -204,6 +204,8 @@ def _calc(arguments: argparse.Namespace) -> int:
         name, equals, value = pair.partition("=")
         if not equals:
             raise Usage(f'{pair!r} is not NAME="VALUE UNIT"')
+        if name.strip() in inputs:
+            raise Usage(f"{name.strip()} is given twice")
         inputs[name.strip()] = value
     found = catalogue.calculate(arguments.method, inputs)
     if arguments.json:

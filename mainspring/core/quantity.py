@@ -58,14 +58,20 @@ class Dimension:
         except KeyError:
             raise BadEntry("unit", symbol, ", ".join(u.symbol for u in self.units)) from None
 
-    def parse(self, text: str, field_name: str = "value", default_unit: str | None = None) -> float:
+    def parse(
+        self, text: str, field_name: str = "value", default_unit: str | None = None, *, decimal_comma: bool = False
+    ) -> float:
         """SI value from what a person typed: "5.5 kW", "7.5 hp", "11,1"; a bare number is in `default_unit`.
 
-        Raises BadEntry when the text is no number, is not finite, or its unit is of another kind.
+        Raises BadEntry when the text is no number, is not finite, or its unit is of another kind; and for a comma
+        before exactly three digits, which may group thousands or not, unless it is known to be a decimal mark.
         """
         match = _NUMBER.match(text.strip())
         if not match or not match.group(1):
             raise BadEntry(field_name, text, f"a number, with or without a unit ({self.si})")
+        if not decimal_comma and _EITHER.match(match.group(1)):
+            both = match.group(1).replace(",", ""), match.group(1).replace(",", ".")
+            raise BadEntry(field_name, text, f"{both[0]} or {both[1]}: write it without the comma")
         try:
             number = float(_plain(match.group(1)))
         except ValueError:  # more marks than one number has: 5,5,5
@@ -88,6 +94,7 @@ class Dimension:
 _NUMBER = re.compile(
     r"^([+-]?(?:(?:\d{1,3}(?:[\u00a0\u202f\u2009 ]\d{3})+|\d+)(?:[.,]\d+)*|[.,]\d+)(?:[eE][+-]?\d+)?)\s*(\D.*)?$|^$"
 )
+_EITHER = re.compile(r"^[+-]?[1-9]\d{0,2},\d{3}$")
 _GROUPED = re.compile(r"^[+-]?\d{1,3}(,\d{3})+(\.\d+)?$")
 
 

@@ -122,7 +122,9 @@ def read_table(text: str, flow: str, rise: str, system: str) -> NamedCurve:
             named = [_unit_named(cell) for cell in cells]
             default = [k.unit(n).symbol if n else d for k, n, d in zip(kinds, named, default, strict=True)]
             continue
-        pair = [k.parse(c, f"line {number}", d) for k, c, d in zip(kinds, cells, default, strict=True)]
+        pair = [
+            k.parse(c, f"line {number}", d, decimal_comma=True) for k, c, d in zip(kinds, cells, default, strict=True)
+        ]
         if len(points) == LONGEST:
             raise BadEntry("curve", f"more than {LONGEST} points", f"1 to {LONGEST} points")
         points.append((pair[0], pair[1]))

@@ -203,6 +203,8 @@ def calculate(method_id: str, inputs: dict[str, str]) -> CalculationView:
         if name not in allowed:
             raise BadEntry("input", name, ", ".join(p.name for p in method.parameters))
         parameter = allowed[name]
+        if parameter.name in values:
+            raise BadEntry("input", name, f"{parameter.name} once, not twice")
         values[parameter.name] = _read(parameter, text)
     missing = [p.name for p in method.parameters if p.required and p.name not in values]
     if missing:
@@ -222,8 +224,11 @@ def _read(parameter: Parameter, text: str) -> Any:
         return text
     dimension = DIMENSIONS[parameter.dimension or "count"]
     if parameter.many:
+        pieces = [t.strip() for t in text.split(";")]
+        units = list(dict.fromkeys(u for t in pieces if (u := t.lstrip("+-0123456789.,eE \u202f\u00a0"))))
+        of_all = units[0] if len(units) == 1 else None  # one unit in a list is that of all
         return tuple(
-            given(f"{parameter.name}_{i + 1}", dimension.parse(t, parameter.name), parameter.dimension)
-            for i, t in enumerate(text.split(";"))
+            given(f"{parameter.name}_{i + 1}", dimension.parse(t, parameter.name, of_all), parameter.dimension)
+            for i, t in enumerate(pieces)
         )
     return given(parameter.name, dimension.parse(text, parameter.name), parameter.dimension)

@@ -243,6 +243,11 @@ def test_methods_are_listed_and_run(client: TestClient) -> None:
         "/api/methods/pump_curve_fit", json={"inputs": {"flows": "0; 10 L/s; 20 L/s", "heads": "50 m; 47.5; 40"}}
     )
     assert fit.json()["values"]["c2"] == pytest.approx(-25_000, rel=1e-6)
+    inputs = {"flows": "0; 10; 20 L/s", "heads": "50; 47.5; 40"}  # a unit in a list is that of all
+    assert client.post("/api/methods/pump_curve_fit", json={"inputs": inputs}).json() == fit.json()
+    twice = client.post("/api/methods/pump_shaft_power", json={"inputs": {"flow": "1", "Q": "2", "head": "20"}})
+    assert twice.status_code == 422
+    assert "flow once, not twice" in twice.text
 
 
 @pytest.mark.parametrize(

@@ -68,6 +68,14 @@ def test_what_people_type_is_understood(text: str, dimension: str, si: float) ->
     assert DIMENSIONS[dimension].parse(text) == pytest.approx(si, rel=1e-6)
 
 
+def test_a_comma_before_three_digits_is_asked() -> None:
+    with pytest.raises(BadEntry, match=r"allowed: 1800 or 1\.800: write it without the comma"):
+        DIMENSIONS["power"].parse("1,800 W", "power")
+    assert DIMENSIONS["power"].parse("1,800 W", decimal_comma=True) == pytest.approx(1.8, rel=1e-12)
+    assert DIMENSIONS["ratio"].parse("0,745") == pytest.approx(0.745, rel=1e-12)
+    assert DIMENSIONS["power"].parse("1,234,567 W") == pytest.approx(1234567.0, rel=1e-12)
+
+
 @pytest.mark.parametrize(
     "text", ["", "abc", "5.5 bar", "1e400", "--5", "NaN", "5,5,5 x", "<b>5</b>", "9" * 40, "5 5", "1 80", "12 5.5"]
 )

@@ -47,6 +47,20 @@ describe('reading what was typed', () => {
 		expect(typeof table.parse(text, 'power', 'si')).toBe('string');
 	});
 
+	it.each([
+		['1,800', 'us', 1800 * 745.7, '1.800'],
+		['1,800', 'si', 1800, '1800'],
+		['1,800 kW', 'si', 1800, '1800 kW']
+	] as const)('reads %s in %s as %f W and offers the other reading', (text, system, watts, other) => {
+		expect(table.parse(text, 'power', system)).toBeCloseTo(watts, -3);
+		expect(table.otherReading(text, 'power', system)).toBe(other);
+	});
+
+	it('asks nothing where a number reads one way', () => {
+		for (const text of ['0,745', '1800', '1,80', '1,234.5', '1,234,567'])
+			expect(table.otherReading(text, 'power', 'si')).toBeUndefined();
+	});
+
 	it('names the unit that was typed', () => {
 		expect(table.typedUnit('7.5 hp', 'power')).toBe('hp');
 		expect(table.typedUnit('7.5', 'power')).toBeUndefined();

@@ -64,7 +64,7 @@ export class UnitTable {
 				text.trim()
 			);
 		if (!dimension || !match) return `not a number`;
-		const value = Number(plain(match[1] ?? ''));
+		const value = Number(plain(match[1] ?? '', this.groups(id, system, chosen)));
 		if (!Number.isFinite(value)) return `not a number`;
 		const typed = match[2]?.trim();
 		const unit = typed
@@ -72,6 +72,18 @@ export class UnitTable {
 			: this.unit(id, system, chosen);
 		if (!unit) return `“${typed}” is no unit of this; ${dimension.units.map((u) => u.symbol).join(', ')}`;
 		return value * unit.factor + unit.offset;
+	}
+
+	/** Whether a comma before exactly three digits groups thousands here: in the US, and where nobody reads thousandths. */
+	private groups(id: string, system: System, chosen?: string): boolean {
+		return system === 'us' || WHOLE.has(this.unit(id, system, chosen)?.symbol ?? '');
+	}
+
+	/** The number written the other way, where a comma before three digits may be read two ways: "1,800" as 1800 or 1.8. */
+	otherReading(text: string, id: string, system: System, chosen?: string): string | undefined {
+		const match = EITHER.exec(text.trim());
+		if (!match) return undefined;
+		return `${match[1]}${this.groups(id, system, chosen) ? '.' : ''}${match[2]}${match[3] ?? ''}`;
 	}
 
 	/** The unit that was typed after the number, if it is one of the dimension's. */
@@ -83,12 +95,16 @@ export class UnitTable {
 	}
 }
 
-/** Digits as JavaScript reads them: a comma is a decimal mark unless it plainly groups thousands. */
-function plain(number: string): string {
+/** Units of which nobody enters thousandths. */
+const WHOLE = new Set(['r/min', 'V', 'Pa', 'cfm', 'gpm', 'h', 'ft', 'psi']);
+const EITHER = /^([+-]?[1-9]\d{0,2}),(\d{3})([^\d.,].*)?$/;
+
+/** Digits as JavaScript reads them: a comma is a decimal mark unless it groups thousands. */
+function plain(number: string, groups: boolean): string {
 	const squeezed = number.replace(/[\s\u00a0\u202f\u2009]/g, '');
 	const grouped =
 		/^[+-]?\d{1,3}(,\d{3})+(\.\d+)?$/.test(squeezed) &&
-		((squeezed.match(/,/g)?.length ?? 0) > 1 || squeezed.includes('.'));
+		((squeezed.match(/,/g)?.length ?? 0) > 1 || squeezed.includes('.') || (groups && EITHER.test(squeezed)));
 	return grouped ? squeezed.replace(/,/g, '') : squeezed.replace(/,/g, '.');
 }
 

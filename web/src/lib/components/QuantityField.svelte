@@ -40,6 +40,12 @@
 		return text === session.units.show(value, field.dimension, session.system, chosen) ? '' : text;
 	});
 
+	const otherReading = $derived(
+		typed === null
+			? undefined
+			: session.units.otherReading(typed, field.dimension ?? '', session.system, chosen)
+	);
+
 	function input(text: string): void {
 		typed = text;
 		if (text.trim() === '') {
@@ -53,7 +59,7 @@
 	}
 
 	function leave(): void {
-		if (unread === '') typed = null;
+		if (unread === '' && !otherReading) typed = null; // what may be read two ways stays until it is said which
 	}
 
 	function nextUnit(): void {
@@ -85,6 +91,9 @@
 	<span class="say" id="{field.path}-say">
 		{#if unread}<b>Not read: {unread}.</b>
 		{:else if refused}<b>{refused.message}.</b>
+		{:else if otherReading && value !== undefined}
+			understood {session.units.show(value, field.dimension, session.system, chosen)}
+			<button type="button" class="fix" onclick={() => input(otherReading)}>{otherReading}?</button>
 		{:else if finding?.fix}
 			{@const fix = finding.fix}
 			<b data-severity={finding.severity}>{finding.title}.</b>
