@@ -33,7 +33,7 @@ from mainspring.core.motor.cooling import flow_for_velocity, least_cooling_veloc
 from mainspring.core.motor.current import line_current
 from mainspring.core.motor.efficiency import LossSplit, loss_split, part_load_efficiency
 from mainspring.core.motor.load import current_at_load, current_at_torque, no_load_current
-from mainspring.core.motor.speed import pole_count, shaft_torque, slip, speed_on_drive, synchronous_speed
+from mainspring.core.motor.speed import emf_at_speed, pole_count, shaft_torque, slip, speed_on_drive, synchronous_speed
 from mainspring.core.ratios import share_of
 
 FULL_SPEED = given("full_speed", 1.0, "ratio", "the curve's own speed")
@@ -106,6 +106,14 @@ class Derived:
         return shaft_torque(self.line.motor.rated_power, self.line.motor.rated_speed)
 
     # drive
+
+    @cached_property
+    def emf_at_rated_speed(self) -> Figure:
+        """Back-EMF of a magnet motor at its rated speed, whichever way the plate gives it."""
+        motor = self.line.motor
+        if self.line.value("motor.back_emf_at") == "rated":
+            return motor.back_emf
+        return emf_at_speed(motor.back_emf, motor.rated_speed)
 
     @cached_property
     def drive_amps(self) -> Figure:
@@ -313,12 +321,20 @@ class Derived:
         return sleep_frequency(self.low_limit, self.line.own(practice.loop.SLEEP_ABOVE))
 
     @cached_property
-    def sleep_below(self) -> Figure:
-        """Sleep frequency, predicted: by the low limit, and while water still cools a submersible."""
+    def rest_floor(self) -> Figure:
+        """Slowest that it may run while it is not asleep: by low limit, application, and the water that cools it."""
+        application, control = self.line.application, self.line.control
+        low = control.low_limit if control.has("low_limit") else self.low_limit
+        floor = max(low, given("practice_minimum", application.lowest, "frequency", application.lowest_why))
         try:
-            return max(self.sleep_above_low_limit, self.cooling_frequency)
+            return max(floor, self.cooling_frequency)
         except MainspringError:
-            return self.sleep_above_low_limit
+            return floor
+
+    @cached_property
+    def sleep_below(self) -> Figure:
+        """Sleep frequency, predicted: above the slowest that it may run, or it would never sleep."""
+        return sleep_frequency(self.rest_floor, self.line.own(practice.loop.SLEEP_ABOVE))
 
     @cached_property
     def cooling_flow(self) -> Figure:

@@ -90,6 +90,7 @@ def test_an_empty_record_still_gets_an_answer(kind: str) -> None:
         ),
         (pumps.BOOSTER, "undervoltage", Moment("standing"), {"supply": {"reading_12": 402.0}}, "switched_off"),
         (pumps.BOOSTER, "undervoltage", Moment(), {"supply": {"reading_12": 380.0}}, "supply_dip"),
+        (fans.FAN_WALL, "overcurrent", Moment("starting"), {"system": {"windmills": "no"}}, "exact_values_wrong"),
         (pumps.BOREHOLE, "earth_fault", Moment(), {}, "moisture"),
         (pumps.BOOSTER, "phase_out", Moment(), {}, "loose_terminal"),
         (pumps.IRRIGATION, "motor_overload", Moment("steady", 60.0, 30.0), {}, "overloaded"),

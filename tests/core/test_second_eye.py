@@ -272,3 +272,19 @@ def test_the_wake_drop_leaves_water_in_the_tank() -> None:
     assert float(derived.wake_at) == pytest.approx(3.0e5, rel=1e-9)  # 8 % of 16 bar would wake at 2.72, on its air
     record["control"]["wake_drop"] = {"value": 0.08}
     assert float(Derived(line_of(record)).wake_at) == pytest.approx(2.72e5, rel=1e-9)
+
+
+def test_a_sleep_frequency_proposed_is_above_the_slowest_that_it_may_run() -> None:
+    for name, record in LINES.items():
+        line = line_of(record)
+        if "rests" in line.traits:
+            derived = Derived(line)
+            assert float(derived.sleep_below) > float(derived.rest_floor) >= line.application.lowest - 1e-9, name
+
+
+def test_back_emf_is_taken_as_the_plate_gives_it() -> None:
+    record = with_slip(LINES["ec_fan_wall"], "motor.back_emf", "315 V")
+    record["motor"] |= {"back_emf_again": {"value": 315.0}, "back_emf_at": {"value": "rated"}}
+    found = assess(line_of(record)).findings
+    assert next(f for f in found if f.id == "back_emf_is_possible").severity is Severity.CLEAR
+    assert [f.title for f in found if f.severity is Severity.STOP] == []

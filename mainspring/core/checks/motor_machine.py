@@ -264,6 +264,39 @@ def water_cools_submersible(line: Line, derived: Derived) -> Verdict:
 
 @check(
     place="motor-machine",
+    about="the order of hold, low limit, lowest speed and sleep",
+    needs=("control.setpoint", "motor.rated_frequency"),
+    source=COMMON_PRACTICE,
+    only=("rests",),
+    once=("control.sleep_below",),
+)
+def it_can_sleep(line: Line, derived: Derived) -> Verdict | None:
+    """The drive goes to sleep only below a frequency that it may run at."""
+    if derived.pump.out_of_reach:
+        return None  # said of the setpoint
+    sleep, hold = line.control.sleep_below, derived.hold_frequency
+    low = line.control.low_limit if line.control.has("low_limit") else derived.low_limit
+    lowest = strictest(lowest_reasons(line, derived), highest=True).figure
+    likely = derived.sleep_below
+    numbers = {"hold": hold, "low": low, "lowest": lowest, "sleep": sleep, "likely": likely}
+    if sleep <= lowest:
+        return stop(
+            "It can never sleep",
+            say(
+                "Sleep below {sleep}, and it runs no slower than {lowest} (holds at {hold}, low limit {low}).",
+                **numbers,
+            ),
+            say("Upwards they read: hold, low limit, lowest speed, sleep. Sleep below {likely} would do.", **numbers),
+            Fix("control.sleep_below", round(float(likely), 1), say("{likely}?", likely=likely)),
+        )
+    return clear(
+        "It can sleep",
+        say("Holds at {hold}, low limit {low}, lowest {lowest}, sleeps below {sleep}.", **numbers),
+    )
+
+
+@check(
+    place="motor-machine",
     about="sleep against the cooling of the submersible",
     needs=("motor.diameter", "system.well_bore", "control.setpoint", "machine.duty_flow"),
     source=COMMON_PRACTICE,

@@ -18,7 +18,7 @@ from mainspring.core.motor.current import (
     usual_full_load_current,
 )
 from mainspring.core.motor.efficiency import class_efficiency
-from mainspring.core.motor.speed import emf_at_speed, synchronous_speed
+from mainspring.core.motor.speed import synchronous_speed
 from mainspring.core.quantity import HORSEPOWER
 from mainspring.core.ratios import multiple_of, share_of
 from mainspring.core.sentence import Sentence, say
@@ -445,7 +445,7 @@ def exact_values_agree(line: Line, derived: Derived) -> Verdict:
 def back_emf_is_possible(line: Line, derived: Derived) -> Verdict:
     """Back-EMF at rated speed is a possible share of the rated volts."""
     motor = line.motor
-    at_speed = emf_at_speed(motor.back_emf, motor.rated_speed)
+    at_speed = derived.emf_at_rated_speed
     share = share_of(at_speed, motor.rated_voltage)
     numbers = {"emf": at_speed, "share": share, "volts": motor.rated_voltage, "speed": motor.rated_speed}
     numbers |= {"low": practice.motor.EMF.low, "high": practice.motor.EMF.high}

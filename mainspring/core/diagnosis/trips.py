@@ -192,6 +192,20 @@ def damaged_lead(line: Line, derived: Derived, moment: Moment) -> Weighed:
 
 @cause(
     "overcurrent",
+    title="One of the five exact values is wrong",
+    measure="Read back from the drive, to the last digit: back-EMF, stator resistance, Ld, Lq and the rotor's poles.",
+)
+def exact_values_wrong(line: Line, derived: Derived, moment: Moment) -> Weighed:
+    """A magnet motor is run by its values: one wrong digit, and it draws current without turning as it should."""
+    if "permanent_magnet" not in line.traits:
+        return None
+    early = moment.when in ("starting", "ramping_up")
+    words = "A magnet motor runs by back-EMF, resistance, Ld, Lq and poles, all five exact."
+    return (0.9 if early else 0.6), say(words)
+
+
+@cause(
+    "overcurrent",
     "motor_overload",
     title="Motor data in the drive are not the plate's",
     measure="Read volts, amps, Hz and r/min in the drive against the plate; see the settings sheet as left.",

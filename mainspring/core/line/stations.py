@@ -365,8 +365,16 @@ class Motor(Group):
     other_current = Quantity(
         "current", "Other connection, amps", above=0, upto=3000, tab=PLATE, provenance="plate", more=True
     )
+    back_emf_at = Choice(
+        "Back-EMF is given",
+        {"1000": "At 1000 r/min", "rated": "At rated speed"},
+        tab="Exact, typed twice",
+        provenance="plate",
+        when=MAGNET,
+        help="Left empty: at 1000 r/min. Some plates print it as the motor's volts.",
+    )
     back_emf = Quantity(
-        "voltage", "Back-EMF at 1000 r/min", above=0, upto=2000, tab="Exact, typed twice", provenance="plate",
+        "voltage", "Back-EMF", above=0, upto=2000, tab="Exact, typed twice", provenance="plate",
         when=MAGNET, help="Line to line. To the last digit: a wrong one makes starting unreliable.",
     )  # fmt: skip
     stator_resistance = Quantity(

@@ -16,7 +16,7 @@ NO_POLES = 3.0  # what a speed of no number of poles counts for, as a logarithm
 def relate(to: Relations, facts: Facts) -> None:
     """Those that hold for the kind of motor."""
     if "permanent_magnet" in facts.traits:
-        _magnet(to)
+        _magnet(to, facts)
         return
     root = 1.0 if "single_phase" in facts.traits else math.sqrt(3)
     to.add(
@@ -107,7 +107,8 @@ def _efficiency(to: Relations, facts: Facts) -> None:
         to.add("the efficiency usual of its size", (ETA, P), (-0.5, 0.6), 0.12, by_size)
 
 
-def _magnet(to: Relations) -> None:
+def _magnet(to: Relations, facts: Facts) -> None:
+    at_rated = facts.choice("motor.back_emf_at") == "rated"
     to.add(
         "volts, amps and efficiency",
         (V, A, ETA, P),
@@ -127,7 +128,7 @@ def _magnet(to: Relations) -> None:
         ("motor.back_emf", N, V),
         (math.log(0.55), math.log(1.06)),
         0.05,
-        lambda emf, n, v: math.log(emf * n / 1000 / v),
+        lambda emf, n, v: math.log((emf if at_rated else emf * n / 1000) / v),
     )
     to.add(
         "the efficiency usual of its size",

@@ -189,7 +189,7 @@ def sleep_below(line: Line, derived: Derived) -> Planned:
             line,
             "sleep_below",
             derived.sleep_below,
-            "While water still cools the motor; {above} above the low limit would be {by_limit}.",
+            "{above} above the slowest it may run; above the low limit alone it would be {by_limit}.",
             above=above,
             by_limit=by_limit,
         )

@@ -75,7 +75,7 @@ def _exact(name: str, label: str, dimension: str) -> None:
     setting(f"motor.{name}", label, dimension=dimension, wrong=wrong, only=("permanent_magnet",))(plan)
 
 
-_exact("back_emf", "Back-EMF at 1000 r/min", "voltage")
+_exact("back_emf", "Back-EMF, as the plate gives it", "voltage")
 _exact("stator_resistance", "Stator resistance", "resistance")
 _exact("inductance_d", "Inductance Ld", "inductance")
 _exact("inductance_q", "Inductance Lq", "inductance")
