@@ -14,6 +14,7 @@ from mainspring.core.benches.savings import savings_of
 from mainspring.core.derived import Derived
 from mainspring.core.drive.losses import drive_efficiency
 from mainspring.core.errors import BadEntry, NoSolution, NotKnown
+from mainspring.core.hydraulics.power import no_flow_power
 from mainspring.core.line import Line
 from mainspring.core.method import Figure, given
 from mainspring.core.money.payback import net_present_value
@@ -252,3 +253,14 @@ def test_expected_readings_grow_with_speed_and_meet_the_duty_point(records: dict
         values = [float(r[name]) for r in rows]
         assert values == sorted(values), name
     assert rows[-1]["power"] / 1e3 == pytest.approx(10.7772, abs=0.01)  # throttled row at 20 L/s, open valve
+
+
+def test_a_dry_run_threshold_is_one_that_does_not_trip_at_night(records: dict[str, Any]) -> None:
+    line = line_of(records["booster"])
+    row = next(r for r in assess(line).settings if r.setting.id == "protection.underload")
+    assert row.planned is not None
+    derived = Derived(line)
+    low = float(derived.rest_floor) / 50.0
+    shut = no_flow_power(derived.pump.curve.c0, low, derived.machine.best_flow, line.machine.best_efficiency)
+    assert float(row.planned.value) == pytest.approx(0.8 * float(shut) / float(line.motor.rated_power), rel=1e-9)
+    assert "would trip every night" in row.planned.reason.text()

@@ -270,6 +270,7 @@ ON_OTHER_LINES: list[tuple[str, str, str, str, str, str]] = [
      "system.sleeve_bore=0.217", "stop", "0.152 m/s are needed"),
     ("fan_wall", "drive_makes_motor_volts", "motor.type=induction motor.rated_voltage=400",
      "motor.type=induction motor.rated_voltage=315", "stop", "is for 315 V"),
+    ("borehole", "bearing_stands_the_ramp", "control.ramp_up=1.6", "control.ramp_up=1.8", "caution", "1 s at most"),
     ("booster", "it_can_sleep", "control.sleep_below=45", "control.sleep_below=35", "stop", "it runs no slower than"),
     ("borehole", "sleeps_before_it_cooks", "system.sleeve_bore=-",
      "system.sleeve_bore=- control.sleep_below=40", "caution", "only above"),

@@ -264,6 +264,36 @@ def water_cools_submersible(line: Line, derived: Derived) -> Verdict:
 
 @check(
     place="motor-machine",
+    about="the ramp through what the thrust bearing does not stand",
+    needs=("control.ramp_up", "motor.rated_frequency"),
+    source=COMMON_PRACTICE,
+    only=("submersible",),
+    once=("control.ramp_up",),
+)
+def bearing_stands_the_ramp(line: Line, derived: Derived) -> Verdict:
+    """A submersible's bearing has no film below its lowest speed: through it in a second, whoever chose the ramp."""
+    lowest, most = line.application.lowest, practice.pump.INITIAL_RAMP
+    full = float(line.motor.rated_frequency)
+    ramp = line.control.ramp_up
+    takes = given("takes", ramp * lowest / full, "time", "share of the ramp up to the lowest speed")
+    likely = given("likely", float(most) * full / lowest, "time", "full speed at the same slope")
+    numbers = {"ramp": ramp, "takes": takes, "most": most, "likely": likely,
+               "low": given("lowest", lowest, "frequency", line.application.lowest_why)}  # fmt: skip
+    if takes > most:
+        return caution(
+            "Ramp is too slow for the thrust bearing",
+            say("{ramp} to full speed is {takes} up to {low}; {most} at most.", **numbers),
+            say(
+                "Set the drive's own ramp to the lowest speed to {most}; where it has none, {likely} to full speed.",
+                **numbers,
+            ),
+            Fix("control.ramp_up", round(float(likely), 2), say("{likely}?", likely=likely)),
+        )
+    return clear("Ramp spares the thrust bearing", say("{takes} up to {low}, {most} at most.", **numbers))
+
+
+@check(
+    place="motor-machine",
     about="the order of hold, low limit, lowest speed and sleep",
     needs=("control.setpoint", "motor.rated_frequency"),
     source=COMMON_PRACTICE,

@@ -20,17 +20,28 @@ ON_OFF = {"on": "On", "off": "Off"}
     only=("pump",),
 )
 def underload(line: Line, derived: Derived) -> Planned:
-    """A share of the power against a shut valve at full speed; a fixed threshold is right only near there."""
-    shut = no_flow_power(derived.pump.curve.c0, FULL_SPEED, derived.machine.best_flow, line.machine.best_efficiency)
-    share = share_of(shut, line.motor.rated_power)
+    """A share of the power against a shut valve at the speed where it will sit: at night that is the low limit."""
+    best, efficiency = derived.machine.best_flow, line.machine.best_efficiency
+    shut = share_of(no_flow_power(derived.pump.curve.c0, FULL_SPEED, best, efficiency), line.motor.rated_power)
     part = line.own(practice.pump.DRY_RUN_SHARE)
-    threshold = given("dry_run_threshold", part * share, "percent", f"{part:g} × the no-flow power at full speed")
+    if "rests" not in line.traits:
+        threshold = given("dry_run_threshold", part * shut, "percent", f"{part:g} × the no-flow power at full speed")
+        words = (
+            "Below {shut} at a shut valve and full speed. It falls with the cube of speed: use a power or speed-scaled"
+        )
+        return Planned(threshold, say(words + " threshold, if the drive has one.", shut=shut), COMMON_PRACTICE)
+    low = derived.rest_floor
+    speed = share_of(low, line.motor.rated_frequency)
+    night = share_of(no_flow_power(derived.pump.curve.c0, speed, best, efficiency), line.motor.rated_power)
+    threshold = given("dry_run_threshold", part * night, "percent", f"{part:g} × the no-flow power at the low limit")
     return Planned(
         threshold,
         say(
-            "Below {shut} at a shut valve and full speed. It falls with the cube of speed: use a power or speed-scaled"
-            " threshold if the drive has one.",
-            shut=share,
+            "At night it sits at {low} and takes {night} with water in it; one fixed for full speed, {shut},"
+            " would trip every night. Best is one by power that is scaled with speed, else by the motor's amps.",
+            low=low,
+            night=night,
+            shut=shut,
         ),
         COMMON_PRACTICE,
     )
