@@ -100,7 +100,7 @@ class SetRow:
             return "open"
         if self.planned is None:
             return "unplanned"
-        return "same" if same_value(self.planned, self.left.value) else "differs"
+        return "same" if same_value(self.planned, self.left.value, exact=self.row.setting.exact) else "differs"
 
 
 def set_rows(opened: Opened) -> list[SetRow]:

@@ -264,3 +264,11 @@ def test_a_dry_run_threshold_is_one_that_does_not_trip_at_night(records: dict[st
     shut = no_flow_power(derived.pump.curve.c0, low, derived.machine.best_flow, line.machine.best_efficiency)
     assert float(row.planned.value) == pytest.approx(0.8 * float(shut) / float(line.motor.rated_power), rel=1e-9)
     assert "would trip every night" in row.planned.reason.text()
+
+
+def test_the_exact_values_of_a_magnet_motor_agree_to_the_last_digit_or_not_at_all() -> None:
+    assert SETTINGS["motor.back_emf"].exact
+    assert not SETTINGS["motor.rated_current"].exact
+    assert same_value(180.0, 180.4)
+    assert not same_value(180.0, 180.4, exact=True)
+    assert same_value(0.0336, 33.6 * 1e-3, exact=True)

@@ -72,7 +72,7 @@ def _exact(name: str, label: str, dimension: str) -> None:
         return plate(line.figure(f"motor.{name}"), "From the plate, typed twice: to the last digit.")
 
     wrong = "Unreliable start."
-    setting(f"motor.{name}", label, dimension=dimension, wrong=wrong, only=("permanent_magnet",))(plan)
+    setting(f"motor.{name}", label, dimension=dimension, wrong=wrong, only=("permanent_magnet",), exact=True)(plan)
 
 
 _exact("back_emf", "Back-EMF, as the plate gives it", "voltage")

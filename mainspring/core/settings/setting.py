@@ -1,5 +1,6 @@
 """How a setting is declared and planned."""
 
+import math
 from collections.abc import Callable
 from dataclasses import dataclass
 
@@ -38,6 +39,7 @@ class Setting:
     wrong: str  # what goes wrong when it is off
     only: tuple[str, ...]
     plan: SettingFunction
+    exact: bool = False  # to the last digit typed
 
     def check(self, value: object) -> float | str:
         """A value as found or as left, or BadEntry."""
@@ -92,15 +94,16 @@ def setting(
     choices: dict[str, str] | None = None,
     wrong: str,
     only: tuple[str, ...] = (),
+    exact: bool = False,
 ) -> Callable[[SettingFunction], SettingFunction]:
-    """Declare a setting; the function derives its planned value."""
+    """Declare a setting; the function derives its planned value. An `exact` one has to agree to the last digit."""
 
     def declare(function: SettingFunction) -> SettingFunction:
         for trait in only:
             known_trait(trait)
         if id in SETTINGS:
             raise TypeError(f"two settings are called {id}")
-        SETTINGS[id] = Setting(id, id.split(".")[0], label, dimension, choices or {}, wrong, only, function)
+        SETTINGS[id] = Setting(id, id.split(".")[0], label, dimension, choices or {}, wrong, only, function, exact)
         return function
 
     return declare
@@ -121,10 +124,15 @@ def plan_settings(line: Line, derived: Derived) -> list[SettingRow]:
     return rows
 
 
-def same_value(planned: SettingValue | float, actual: float | str) -> bool:
-    """Whether an as-found or as-left value agrees with the plan, within what a drive's display can show (0.6 %)."""
+def same_value(planned: SettingValue | float, actual: float | str, *, exact: bool = False) -> bool:
+    """Whether an as-found or as-left value agrees with the plan, within what a drive's display can show (0.6 %).
+
+    An exact one has to be the very number; only what a change of units leaves in the last bit is passed over.
+    """
     if isinstance(planned, str) or isinstance(actual, str):
         return planned == actual
+    if exact:
+        return math.isclose(planned, actual, rel_tol=1e-9)
     return abs(float(planned) - actual) <= max(0.006 * abs(float(planned)), 1e-9)
 
 
