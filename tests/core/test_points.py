@@ -148,3 +148,14 @@ def test_a_drooping_curve_that_would_hunt_is_said_and_a_flat_one_is_not() -> Non
     assert not droops()
     record["machine"]["curve"]["value"][0][1] = 52.3
     assert droops()
+
+
+def test_a_curve_that_only_falls_is_not_drawn_as_drooping() -> None:
+    for name, record in right_lines().items():
+        line = line_of(record)
+        if not (line.has("machine.curve") or line.has("machine.air_curve")):
+            continue
+        curve = Derived(line).machine.curve
+        rows = sorted(record["machine"].get("curve", record["machine"].get("air_curve"))["value"])
+        falls = rows[0][1] == max(y for _, y in rows)
+        assert (curve.peak[1] <= float(curve.c0) * 1.0006) or not falls, name

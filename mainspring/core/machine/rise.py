@@ -26,12 +26,16 @@ from mainspring.core.method import Figure, as_figure
 from mainspring.core.points import Cubics, cubics
 
 Figures = tuple[Figure, ...]
+HUMP = 0.0005  # of the rise at no flow: what a parabola may rise before it falls
 THROUGH = 0.005  # of the rise at no flow: as near as catalogues print, a parabola passes through the points
 
 
 def passes_through(coefficients: tuple[float, float, float], flows: Figures, rises: Figures) -> bool:
     """Whether a parabola is the curve of the points."""
     c0, c1, c2 = coefficients
+    hump = c1 * c1 / (-4 * c2) if c1 > 0 else 0.0
+    if hump > HUMP * c0 and rises[flows.index(min(flows))] == max(rises):
+        return False  # it would droop where the points only fall
     return all(abs(c0 + q * (c1 + q * c2) - y) <= THROUGH * c0 for q, y in zip(flows, rises, strict=True))
 
 

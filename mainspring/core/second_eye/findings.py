@@ -69,7 +69,8 @@ def _accused(finding: Finding) -> str:
 def _joined(check: Finding, own: Finding) -> Finding:
     """One finding where both accuse the same entry: the check's title says best what it is, the witnesses are told."""
     because = Sentence(f"{check.because.template} {own.because.template}", check.because.figures | own.because.figures)
-    return replace(check, severity=min(check.severity, own.severity), because=because, fix=own.fix or check.fix)
+    do, fix = (own.do, own.fix) if own.fix else (check.do, check.fix)  # one value is told, and offered
+    return replace(check, severity=min(check.severity, own.severity), because=because, do=do, fix=fix)
 
 
 def _finding(line: Line, suspicion: Suspicion) -> Finding:
