@@ -65,5 +65,5 @@ def listed(words: Sequence[str]) -> str:
 def in_sentence(label: str) -> str:
     """A label as it stands inside a sentence: `Line volts` becomes `line volts`, `L1 to L2` and `DC bus` stay."""
     first = label.split(maxsplit=1)[0] if label else ""
-    named = any(c.isupper() or c.isdigit() for c in first[1:])
+    named = any(c.isupper() or c.isdigit() for c in first[1:]) or first.rstrip(",") in ("Ld", "Lq")
     return label if named else label[:1].lower() + label[1:]

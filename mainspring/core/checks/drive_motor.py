@@ -20,7 +20,7 @@ from mainspring.core.line import Line
 from mainspring.core.method import COMMON_PRACTICE, Figure, Source, assume_practice, given
 from mainspring.core.motor.cooling import motor_peak_withstand
 from mainspring.core.ratios import margin, multiple_of
-from mainspring.core.sentence import say
+from mainspring.core.sentence import in_sentence, say
 from mainspring.core.tables import table
 
 
@@ -191,7 +191,7 @@ def motor_lead_is_short(line: Line, derived: Derived) -> Verdict:
     filtered = line.value("drive.output_filter") in ("dvdt", "sine")
     if filtered and (length <= behind or line.value("drive.output_filter") == "sine"):
         kind = line.drive.fields["output_filter"].choices[line.drive.output_filter]  # type: ignore[attr-defined]
-        return clear("Motor lead is filtered", say(f"{{length}} behind a {kind}.", **numbers))
+        return clear("Motor lead is filtered", say(f"{{length}} behind a {in_sentence(kind)}.", **numbers))
     if length <= plain:
         if length <= critical:
             return clear("Motor lead is short", say("{length}, below the critical {critical}.", **numbers))

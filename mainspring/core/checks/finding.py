@@ -151,7 +151,7 @@ def _run(declared: Check, line: Line, derived: Derived) -> Finding | None:
     except NotKnown as gap:
         return _unknown(declared, (gap.field,))
     except (NoSolution, BadEntry) as reason:
-        verdict = Verdict(Severity.UNKNOWN, f"Cannot be judged: {declared.about}", say(_safe(str(reason))))
+        verdict = Verdict(Severity.UNKNOWN, f"Cannot be judged: {declared.about}", _told(str(reason)))
     if verdict is None:
         return None
     finding = Finding(
@@ -202,6 +202,12 @@ def _unknown(declared: Check, missing: tuple[str, ...]) -> Finding:
         declared.needs,
         needs=missing,
     )
+
+
+def _told(reason: str) -> Sentence:
+    """What an error says, as a sentence of its own."""
+    text = _safe(reason).rstrip(".")
+    return say(f"{text[:1].upper()}{text[1:]}.")
 
 
 def _safe(text: str) -> str:

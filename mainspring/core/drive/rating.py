@@ -57,7 +57,7 @@ def ambient_derating(ambient_degc: DegC, rated_degc: DegC, rate: Ratio = 0.02) -
     >>> round(ambient_derating(45, 40), 3)
     0.9
     """
-    check_range("air at the drive in °C", ambient_degc, upto=rated_degc + 10)
+    check_range("air at the drive", ambient_degc, upto=rated_degc + 10)
     return 1 - rate * max(0.0, ambient_degc - rated_degc)
 
 

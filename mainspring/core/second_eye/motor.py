@@ -137,6 +137,4 @@ def _magnet(to: Relations, facts: Facts) -> None:
         0.15,
         lambda e, p: math.log((1 / e - 1) / usual_loss(p)),
     )
-    for name in ("back_emf", "stator_resistance", "inductance_d", "inductance_q", "magnet_poles"):
-        to.ratio("what was typed the other time", f"motor.{name}", f"motor.{name}_again", (-1e-9, 1e-9), 0.002)
     to.ratio("the other inductance", "motor.inductance_q", "motor.inductance_d", (-0.05, 1.4), 0.1)

@@ -34,9 +34,11 @@ def _ruled(reasons: list[Reason], *, highest: bool) -> Planned:
     """The reason that rules, with every reason and its figure named."""
     ruling = strictest(reasons, highest=highest)
     figures = {f"r{i}": r.figure for i, r in enumerate(reasons)}
-    listed = "; ".join(f"{r.words}: {{r{i}}}" for i, r in enumerate(reasons))
+    listed = "; ".join(f"{r.words.rstrip('.')}: {{r{i}}}" for i, r in enumerate(reasons))
     which = "Highest" if highest else "Lowest"
-    words = f"{ruling.words[0].upper()}{ruling.words[1:]}." if len(reasons) == 1 else f"{which} of: {listed}."
+    words = (
+        f"{ruling.words[0].upper()}{ruling.words[1:].rstrip('.')}." if len(reasons) == 1 else f"{which} of: {listed}."
+    )
     return Planned(ruling.figure, say(words, **(figures if len(reasons) > 1 else {})), ruling.source)
 
 

@@ -1,0 +1,71 @@
+"""Every sentence that findings, steps, settings and causes say on the demo's lines, in both unit systems, to be read.
+
+`.venv/bin/python -m tools.sentences docs/sentences.md` makes the catalogue; a sentence stands once, by what says it.
+"""
+
+import sys
+from pathlib import Path
+
+from mainspring.core.assess import assess
+from mainspring.core.derived import Derived
+from mainspring.core.diagnosis.trips import MOMENTS, TRIPS, Moment, rank_causes
+from mainspring.core.line import parse_line
+from mainspring.core.sentence import Sentence
+from mainspring.demo import fans, pumps, sites
+
+AT_HOME = (
+    pumps.BOOSTER,
+    pumps.FILTER,
+    pumps.BOREHOLE,
+    pumps.WET_WELL,
+    fans.SUPPLY_FAN,
+    fans.POOL_EXHAUST,
+    fans.FAN_WALL,
+)
+ABROAD = (pumps.CIRCULATOR, fans.TOWER_FAN)
+
+
+def catalogue() -> str:
+    """The whole of it, as text."""
+    told: dict[str, dict[str, dict[str, str]]] = {"Findings": {}, "Steps": {}, "Settings": {}, "Causes of a trip": {}}
+
+    def add(part: str, title: str, *sentences: Sentence | str | None) -> None:
+        kept = told[part].setdefault(title, {})
+        for said in sentences:
+            if isinstance(said, str) and said:
+                kept.setdefault(said, said)
+            elif isinstance(said, Sentence):
+                kept.setdefault(said.template, _both(said))
+
+    lines = [*((record, sites.ORRENDALE) for record in AT_HOME), *((record, sites.MARROW) for record in ABROAD)]
+    for record, site in lines:
+        line, _ = parse_line({**record, "site": site["entries"]})
+        found = assess(line)
+        for finding in found.findings:
+            add("Findings", finding.title, finding.because, finding.do)
+        for step in found.steps:
+            add("Steps", step.title, step.what, step.why, step.danger, step.wrong)
+        for row in found.settings:
+            if row.planned is not None:
+                add("Settings", row.setting.label, row.planned.reason)
+        for kind in TRIPS:
+            for when in MOMENTS:
+                for cause in rank_causes(kind, line, Derived(line), Moment(when)):
+                    add("Causes of a trip", cause.title, cause.because, cause.measure)
+    pages = ["# Every sentence, to be read aloud", "", "Made by `.venv/bin/python -m tools.sentences docs/sentences.md`"
+             " from the demo's lines; SI and US beside each other.", ""]  # fmt: skip
+    for part, titles in told.items():
+        pages += [f"## {part}", ""]
+        for title, sentences in sorted(titles.items()):
+            pages += [f"**{title}**", "", *(f"- {s}" for s in sentences.values()), ""]
+    return "\n".join(pages)
+
+
+def _both(said: Sentence) -> str:
+    """In SI, and in US units where that reads otherwise."""
+    si, us = said.text(), said.text("us")
+    return si if si == us else f"{si} | {us}"
+
+
+if __name__ == "__main__":
+    Path(sys.argv[1]).write_text(catalogue())
