@@ -123,6 +123,14 @@ def meets(excess: Callable[[float], float], upto: float) -> float | None:
     return None
 
 
+def duty(curve: Cubics, speed: float, held: float, resistance: float, factor: float = 1.0) -> float | None:
+    """Flow at which a curve at a speed meets what is held and a square-law resistance; None where it cannot."""
+    scale = factor * speed * speed
+    if curve.rises[0] * scale < held:
+        return None
+    return meets(lambda q: scale * curve.at(q / speed) - held - resistance * q * q, speed * curve.run_out)
+
+
 def root(function: Callable[[float], float], below: float, above: float) -> float:
     """Where a function is nothing, between a place where it is negative and one where it is not; by false position."""
     f_below, f_above = function(below), function(above)

@@ -4,7 +4,7 @@ from collections.abc import Sequence
 
 from mainspring.core.errors import NoSolution, check_range
 from mainspring.core.method import Source, method
-from mainspring.core.points import cubics, meets, speed_for
+from mainspring.core.points import cubics, duty, speed_for
 from mainspring.core.quantity import AirFlow, AirPascal, AirResistance, Ratio
 
 _THROUGH_POINTS = Source(
@@ -149,15 +149,10 @@ def fan_duty_on_points(
     check_range("speed ratio", speed_ratio, above=0)
     check_range("resistance", resistance, atleast=0)
     check_range("density ratio", density_ratio, above=0)
-    curve, factor = cubics(tuple(flows), tuple(pressures)), density_ratio * speed_ratio**2
-    shutoff = curve.rises[0] * factor
-    if shutoff >= held_pressure:
-        found = meets(
-            lambda q: factor * curve.at(q / speed_ratio) - held_pressure - resistance * q * q,
-            speed_ratio * curve.run_out,
-        )
-        if found is not None:
-            return found
+    curve = cubics(tuple(flows), tuple(pressures))
+    if (found := duty(curve, speed_ratio, held_pressure, resistance, density_ratio)) is not None:
+        return found
+    shutoff = curve.rises[0] * density_ratio * speed_ratio**2
     raise NoSolution(
         f"at {speed_ratio * 100:.1f} % speed the fan makes {shutoff:.0f} Pa and {held_pressure:.0f} Pa are held:"
         " it moves no air"

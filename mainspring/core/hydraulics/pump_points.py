@@ -4,7 +4,7 @@ from collections.abc import Sequence
 
 from mainspring.core.errors import NoSolution, check_range
 from mainspring.core.method import Source, method
-from mainspring.core.points import cubics, meets, speed_for
+from mainspring.core.points import cubics, duty, speed_for
 from mainspring.core.quantity import CubicMetrePerSecond, MetreHead, PipeResistance, Ratio
 
 _THROUGH_POINTS = Source(
@@ -138,14 +138,9 @@ def duty_flow_on_points(
     check_range("speed ratio", speed_ratio, above=0)
     check_range("resistance", resistance, atleast=0)
     curve = cubics(tuple(flows), tuple(heads))
+    if (found := duty(curve, speed_ratio, static_head, resistance)) is not None:
+        return found
     shutoff = curve.rises[0] * speed_ratio**2
-    if shutoff >= static_head:
-        found = meets(
-            lambda q: speed_ratio**2 * curve.at(q / speed_ratio) - static_head - resistance * q * q,
-            speed_ratio * curve.run_out,
-        )
-        if found is not None:
-            return found
     raise NoSolution(
         f"at {speed_ratio * 100:.1f} % speed the pump reaches {shutoff:.1f} m and {static_head:.1f} m must be"
         " overcome: no water moves"
