@@ -8,8 +8,6 @@ MainspringError
 └── UnknownMethod   (LookupError)  no method of that id
 """
 
-from collections.abc import Callable
-
 
 class MainspringError(Exception):
     """Base of every error that Mainspring raises on purpose; its text is for a technician."""
@@ -76,20 +74,15 @@ def check_range(
     )
     if within:
         return
-    show = _with_unit(getattr(value, "dimension", None))
+    show = getattr(value, "told", _plainly)  # a figure tells numbers of its kind with their unit
     bounds = (("above", above), ("from", atleast), ("up to", upto), ("below", below))
     words = [f"{word} {show(float(bound))}" for word, bound in bounds if bound is not None]
     hint = " (a ratio, not percent)" if upto == 1 and value > 1 else ""
     raise OutOfRange(name, show(float(value)), " ".join(words) + hint)
 
 
-def _with_unit(dimension: str | None) -> Callable[[float], str]:
-    """How a number of a kind of quantity is told."""
-    if dimension is None:
-        return lambda x: f"{x:g}"
-    from mainspring.core.quantity import DIMENSIONS  # which itself raises these errors
-
-    return DIMENSIONS[dimension].show
+def _plainly(number: float) -> str:
+    return f"{number:g}"
 
 
 def check_whole(name: str, value: float, *, atleast: int, upto: int = 400, step: int = 1) -> None:

@@ -118,6 +118,11 @@ class Figure(float):
             return getattr(origin.inputs[origin.method.like], "dimension", None)
         return origin.method.parts.get(origin.part) if origin.part else origin.method.dimension
 
+    def told(self, number: float) -> str:
+        """Another number of this kind of quantity, with its unit."""
+        kind = self.dimension
+        return f"{number:g}" if kind is None else DIMENSIONS[kind].show(number)
+
     def leaves(self) -> Iterator[tuple[Leaf, float]]:
         """Every entered value this figure rests on, each field once, with the value used."""
         seen: set[str] = set()

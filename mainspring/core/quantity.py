@@ -182,6 +182,7 @@ DIMENSIONS: dict[str, Dimension] = {
             Unit("ft", FOOT, aliases=("'",)),
             Unit("in", 0.0254, aliases=('"',)),
             us="ft",
+            digits=3,
         ),
         _dimension("diameter", Unit("m", 1), Unit("mm", 1e-3), Unit("in", 0.0254, aliases=('"',)), si="mm", us="in"),
         _dimension(
@@ -206,7 +207,7 @@ DIMENSIONS: dict[str, Dimension] = {
             us="°F",
         ),
         _dimension("temperature_difference", Unit("K", 1), Unit("°F", 5 / 9), us="°F"),
-        _dimension("density", Unit("kg/m³", 1), Unit("lb/ft³", 0.45359237 / FOOT**3), us="lb/ft³"),
+        _dimension("density", Unit("kg/m³", 1), Unit("lb/ft³", 0.45359237 / FOOT**3), us="lb/ft³", digits=3),
         _dimension("torque", Unit("N·m", 1), Unit("lbf·ft", 1.3558179483314004, aliases=("lbft", "ftlb")), us="lbf·ft"),
         _dimension("resistance", Unit("Ω", 1, aliases=("ohm",)), Unit("mΩ", 1e-3)),
         _dimension("energy", Unit("J", 1), Unit("kWh", 3.6e6), Unit("MWh", 3.6e9), si="kWh", digits=4),

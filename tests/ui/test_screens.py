@@ -88,7 +88,7 @@ def test_the_practice_of_the_house_goes_before_the_trades(context: BrowserContex
     page.get_by_role("link", name="Round", exact=True).first.click()
     page.get_by_role("link", name="HOUSE-1").click()
     tech.stands_at("drive")
-    expect(page.locator("#finding-motor_lead_is_short")).to_contain_text("Clear: motor lead is short")
+    expect(page.locator("#finding-motor_lead_is_short")).to_contain_text("Clear: motor lead needs no filter")
 
 
 def test_what_was_typed_is_understood_or_refused_at_the_field(page: Page) -> None:

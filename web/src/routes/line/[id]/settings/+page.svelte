@@ -80,9 +80,11 @@
 					>
 					<td class="r planned">
 						{#if row.planned}<Num figure={row.planned} {open} />
-						{:else if row.planned_choice}{row.family?.words[row.planned_choice] ??
-								row.choices[row.planned_choice] ??
-								row.planned_choice}
+						{:else if row.planned_choice}<span class="choice"
+								>{row.family?.words[row.planned_choice] ??
+									row.choices[row.planned_choice] ??
+									row.planned_choice}</span
+							>
 						{:else}<span class="missing">{row.missing}</span>{/if}
 					</td>
 					{#each ['found', 'left'] as const as moment (moment)}
@@ -177,6 +179,9 @@
 		color: var(--ink-3);
 		font-size: 13px;
 		white-space: nowrap;
+	}
+	.choice {
+		white-space: normal;
 	}
 	.planned {
 		font-weight: 650;
