@@ -280,13 +280,13 @@ class Method:
 
     def unfit(self, args: tuple[Any, ...], kwargs: dict[str, Any]) -> OutOfRange:
         """The error for inputs of which nothing follows, each told with its unit."""
+        given = dict(zip(self.names, args, strict=False)) | kwargs
         told = []
         for parameter in self.parameters:
-            value = {**dict(zip(self.names, args, strict=False)), **kwargs}.get(parameter.name)
+            value = given.get(parameter.name)
             if isinstance(value, (int, float)):
-                known = parameter.dimension is not None
-                said = DIMENSIONS[str(parameter.dimension)].show(float(value)) if known else f"{value:g}"
-                told.append(f"{parameter.name.replace('_', ' ')} {said}")
+                known = DIMENSIONS.get(parameter.dimension or "")
+                told.append(f"{parameter.name.replace('_', ' ')} {known.show(float(value)) if known else f'{value:g}'}")
         return OutOfRange(self.title, ", ".join(told)[:200] or "these inputs", "numbers of which a result follows")
 
     def __call__(self, *args: Any, **kwargs: Any) -> Any:

@@ -16,7 +16,7 @@ from mainspring.core.second_eye.ranges import PLAUSIBLE
 from mainspring.core.sentence import show
 from tests.conftest import line_of
 from tests.second_eye.lines import Slip, right_lines, slips_by_hand, slips_by_seed, with_slip
-from tests.second_eye.score import accused, read, score, troubles
+from tests.second_eye.score import read, score, troubles
 
 LINES = right_lines()
 # what a right line is told all the same, each for a reason that it has
@@ -34,7 +34,7 @@ def test_a_right_line_is_not_doubted(name: str) -> None:
     found = assess(line_of(LINES[name])).findings
     assert [f.title for f in found if f.severity is Severity.STOP] == []
     assert [f.title for f in found if f.severity is Severity.CAUTION and f.id not in TOLD] == []
-    assert [f.title for f in found if f.severity is Severity.CAUTION and accused(f)] == []
+    assert [f.title for f in found if f.severity is Severity.CAUTION and f.accused] == []
 
 
 def test_right_lines_are_of_every_kind() -> None:
@@ -102,13 +102,13 @@ def test_of_two_that_explain_it_as_well_both_are_told_and_neither_is_offered() -
 def test_a_check_accuses_nobody_once_another_is_named() -> None:
     found = troubles(with_slip(LINES["multistage_booster"], "motor.rated_power", "55 kW"))
     assert found is not None
-    assert {accused(f) for f in found} - {""} == {"motor.rated_power"}
+    assert {f.accused for f in found} - {""} == {"motor.rated_power"}
 
 
 def test_one_finding_tells_of_one_slip_where_a_check_accuses_the_same() -> None:
     found = troubles(with_slip(LINES["multistage_booster"], "motor.rated_speed", "3000 r/min"))
     assert found is not None
-    (only,) = [f for f in found if accused(f) == "motor.rated_speed"]
+    (only,) = [f for f in found if f.accused == "motor.rated_speed"]
     assert only.title == "Speed is the synchronous speed"  # the check knows best what it is
     assert "disagrees with the slip usual of its size" in only.because.text()
     assert only.fix is not None

@@ -30,11 +30,6 @@ class Score:
         return sum(self.outcomes[o] for o in outcomes) / self.all
 
 
-def accused(finding: Finding) -> str:
-    """The entry that a finding points at, if any."""
-    return finding.fix.field if finding.fix else finding.doubts
-
-
 def read(record: Record) -> Line | None:
     """The line; None where the form itself refuses it."""
     line, problems = parse_line(record)
@@ -53,7 +48,7 @@ def outcome(slip: Slip, right: list[Finding], found: list[Finding] | None) -> st
         return "pointed"  # the form says so at the field itself
     known = {(f.id, f.title) for f in right}
     new = [f for f in found if (f.id, f.title) not in known]
-    accusations = [a for f in new if (a := accused(f))]
+    accusations = [a for f in new if (a := f.accused)]
     questioned = {f for n in new if n.id.startswith("second_eye") for f in n.fields}
     if accusations and accusations[0] == slip.field:
         return "pointed"
@@ -70,7 +65,7 @@ def healed(slip: Slip, truth: Any, found: list[Finding] | None) -> bool:
     offered += [
         float(figure)
         for f in found or []
-        if slip.field in (accused(f), *f.fields)
+        if slip.field in (f.accused, *f.fields)
         for name, figure in f.because.figures.items()
         if name.startswith("eye_likely")
     ]

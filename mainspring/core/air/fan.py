@@ -259,7 +259,6 @@ def pressure_at_density(pressure: AirPascal, density_ratio: Ratio) -> AirPascal:
     >>> float(pressure_at_density(1000, 0.9))
     900.0
     """
-    check_range("density ratio", density_ratio, above=0)
     return pressure * density_ratio
 
 

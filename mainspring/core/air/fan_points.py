@@ -2,7 +2,7 @@
 
 from collections.abc import Sequence
 
-from mainspring.core.errors import NoSolution, check_range
+from mainspring.core.errors import NoSolution
 from mainspring.core.method import Source, method
 from mainspring.core.points import cubics, duty, speed_for
 from mainspring.core.quantity import AirFlow, AirPascal, AirResistance, Ratio
@@ -68,9 +68,6 @@ def fan_pressure_on_points(
     >>> round(fan_pressure_on_points(0.8, 0.8, (0.0, 1.0, 2.0), (500.0, 475.0, 400.0)), 4)
     304.0
     """
-    check_range("flow", flow, atleast=0)
-    check_range("speed ratio", speed_ratio, above=0)
-    check_range("density ratio", density_ratio, above=0)
     return density_ratio * speed_ratio**2 * cubics(tuple(flows), tuple(pressures)).at(flow / speed_ratio)
 
 
@@ -105,9 +102,6 @@ def fan_speed_on_points(
     >>> round(fan_speed_on_points(0.8, 304.0, (0.0, 1.0, 2.0), (500.0, 475.0, 400.0)), 6)
     0.8
     """
-    check_range("flow", flow, atleast=0)
-    check_range("pressure", pressure, atleast=0)
-    check_range("density ratio", density_ratio, above=0)
     found = speed_for(cubics(tuple(flows), tuple(pressures)), flow, pressure, density_ratio)
     if found is None:
         raise NoSolution(f"no speed of this fan gives {pressure:.0f} Pa at that flow")
@@ -146,9 +140,6 @@ def fan_duty_on_points(
     >>> round(fan_duty_on_points(1.0, (0.0, 1.0, 2.0), (500.0, 475.0, 400.0), 200.0, 50.0), 6)
     2.0
     """
-    check_range("speed ratio", speed_ratio, above=0)
-    check_range("resistance", resistance, atleast=0)
-    check_range("density ratio", density_ratio, above=0)
     curve = cubics(tuple(flows), tuple(pressures))
     if (found := duty(curve, speed_ratio, held_pressure, resistance, density_ratio)) is not None:
         return found

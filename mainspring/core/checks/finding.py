@@ -53,6 +53,11 @@ class Finding:
     doubts: str = ""  # the plate value that may be upheld against this finding
     upheld: str = ""  # why it was
 
+    @property
+    def accused(self) -> str:
+        """The entry that it points at, if any."""
+        return self.fix.field if self.fix else self.doubts
+
 
 @dataclass(frozen=True)
 class Verdict:

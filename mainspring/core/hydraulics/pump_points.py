@@ -2,7 +2,7 @@
 
 from collections.abc import Sequence
 
-from mainspring.core.errors import NoSolution, check_range
+from mainspring.core.errors import NoSolution
 from mainspring.core.method import Source, method
 from mainspring.core.points import cubics, duty, speed_for
 from mainspring.core.quantity import CubicMetrePerSecond, MetreHead, PipeResistance, Ratio
@@ -66,8 +66,6 @@ def head_on_points(
     >>> round(head_on_points(0.008, 0.8, (0.0, 0.01, 0.02), (50.0, 47.5, 40.0)), 4)
     30.4
     """
-    check_range("flow", flow, atleast=0)
-    check_range("speed ratio", speed_ratio, above=0)
     return speed_ratio**2 * cubics(tuple(flows), tuple(heads)).at(flow / speed_ratio)
 
 
@@ -97,8 +95,6 @@ def speed_on_points(
     >>> round(speed_on_points(0.008, 30.4, (0.0, 0.01, 0.02), (50.0, 47.5, 40.0)), 6)
     0.8
     """
-    check_range("flow", flow, atleast=0)
-    check_range("head", head, atleast=0)
     found = speed_for(cubics(tuple(flows), tuple(heads)), flow, head)
     if found is None:
         raise NoSolution(f"no speed of this pump gives {head:.3g} m at that flow")
@@ -135,8 +131,6 @@ def duty_flow_on_points(
     >>> round(duty_flow_on_points(1.0, (0.0, 0.01, 0.02), (50.0, 47.5, 40.0), 20.0, 50_000.0), 6)
     0.02
     """
-    check_range("speed ratio", speed_ratio, above=0)
-    check_range("resistance", resistance, atleast=0)
     curve = cubics(tuple(flows), tuple(heads))
     if (found := duty(curve, speed_ratio, static_head, resistance)) is not None:
         return found

@@ -17,14 +17,12 @@ from mainspring.core.air.fan import (
     fan_shaft_power,
     pressure_at_density,
 )
-from mainspring.core.errors import NoSolution
 from mainspring.core.hydraulics.affinity import speed_in_rpm
 from mainspring.core.line import Line
 from mainspring.core.machine.kind import Machine, Words
-from mainspring.core.machine.rise import FanPoints, ParabolaFan, RiseCurve, passes_through
+from mainspring.core.machine.rise import FanPoints, ParabolaFan, RiseCurve, nearest_curve
 from mainspring.core.method import Figure, assume, given
 from mainspring.core.motor.inertia import reflected_inertia
-from mainspring.core.points import cubics
 from mainspring.core.ratios import multiple_of
 
 SUBSTANTIAL_FLOW = 1e-5  # m³/s; below it a fan moves nothing and its efficiency is no number
@@ -93,13 +91,9 @@ class Fan(Machine):
             speed = machine.curve_speed
             flows = tuple(fan_law_flow(q, speed, self.rpm) for q in flows)
             pressures = tuple(fan_law_pressure(p, speed, self.rpm) for p in pressures)
-        cubics(flows, pressures)  # says here what is wrong with them
-        through = FanPoints(flows, pressures, self.density_ratio)
-        try:
-            parabola = fan_curve_fit(flows, pressures)
-        except NoSolution:
-            return through
-        return ParabolaFan(parabola, self.density_ratio) if passes_through(parabola, flows, pressures) else through
+        density = self.density_ratio
+        through = FanPoints(flows, pressures, density)
+        return nearest_curve(through, lambda: ParabolaFan(fan_curve_fit(flows, pressures), density))
 
     @cached_property
     def best_flow(self) -> Figure:

@@ -21,9 +21,8 @@ from mainspring.core.hydraulics.system_curve import (
 )
 from mainspring.core.line import Line
 from mainspring.core.machine.kind import Machine, Words
-from mainspring.core.machine.rise import ParabolaPump, PumpPoints, RiseCurve, passes_through
+from mainspring.core.machine.rise import ParabolaPump, PumpPoints, RiseCurve, nearest_curve
 from mainspring.core.method import Figure, assume, given
-from mainspring.core.points import cubics
 from mainspring.core.quantity import WATER_20C
 from mainspring.core.signal.loop import pressure_at_height
 
@@ -73,12 +72,7 @@ class Pump(Machine):
             speed = machine.curve_speed
             flows = tuple(affinity_flow(q, speed, rated) for q in flows)
             heads = tuple(affinity_head(h, speed, rated) for h in heads)
-        cubics(flows, heads)  # says here what is wrong with them
-        try:
-            parabola = pump_curve_fit(flows, heads)
-        except NoSolution:
-            return PumpPoints(flows, heads)
-        return ParabolaPump(parabola) if passes_through(parabola, flows, heads) else PumpPoints(flows, heads)
+        return nearest_curve(PumpPoints(flows, heads), lambda: ParabolaPump(pump_curve_fit(flows, heads)))
 
     @cached_property
     def best_flow(self) -> Figure:

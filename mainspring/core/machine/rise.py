@@ -4,6 +4,7 @@ Without points the parabola is shaped from the duty point alone.
 """
 
 import math
+from collections.abc import Callable
 from dataclasses import dataclass
 from typing import Protocol
 
@@ -14,6 +15,7 @@ from mainspring.core.air.fan_points import (
     fan_shutoff_of_points,
     fan_speed_on_points,
 )
+from mainspring.core.errors import NoSolution
 from mainspring.core.hydraulics.pump_curve import PumpCurve, pump_head, speed_for_head
 from mainspring.core.hydraulics.pump_points import (
     duty_flow_on_points,
@@ -23,20 +25,11 @@ from mainspring.core.hydraulics.pump_points import (
 )
 from mainspring.core.hydraulics.system_curve import duty_flow
 from mainspring.core.method import Figure, as_figure
-from mainspring.core.points import Cubics, cubics
+from mainspring.core.points import Cubics, cubics, root
 
 Figures = tuple[Figure, ...]
 HUMP = 0.0005  # of the rise at no flow: what a parabola may rise before it falls
 THROUGH = 0.005  # of the rise at no flow: as near as catalogues print, a parabola passes through the points
-
-
-def passes_through(coefficients: tuple[float, float, float], flows: Figures, rises: Figures) -> bool:
-    """Whether a parabola is the curve of the points."""
-    c0, c1, c2 = coefficients
-    hump = c1 * c1 / (-4 * c2) if c1 > 0 else 0.0
-    if hump > HUMP * c0 and rises[flows.index(min(flows))] == max(rises):
-        return False  # it would droop where the points only fall
-    return all(abs(c0 + q * (c1 + q * c2) - y) <= THROUGH * c0 for q, y in zip(flows, rises, strict=True))
 
 
 class RiseCurve(Protocol):
@@ -110,11 +103,7 @@ class _Points:
 
     def flow_at_share(self, share: float) -> float:
         curve = self._curve
-        low, high, wanted = curve.peak[0], curve.run_out, share * curve.rises[0]
-        for _ in range(60):
-            middle = (low + high) / 2
-            low, high = (middle, high) if curve.at(middle) > wanted else (low, middle)
-        return high
+        return root(lambda q: curve.at(q) - share * curve.rises[0], curve.run_out, curve.peak[0])
 
     peak = property(lambda self: self._curve.peak)
 
@@ -124,6 +113,23 @@ class _Points:
         top = curve.rises[0]
         lost = sum((top - y) * x * x for x, y in zip(curve.flows, curve.rises, strict=True))
         return top, 0.0, -max(lost, 1e-6 * top) / sum(x**4 for x in curve.flows)
+
+
+def nearest_curve(points: "PumpPoints | FanPoints", fit: Callable[[], "ParabolaPump | ParabolaFan"]) -> RiseCurve:
+    """The parabola fitted to points where it passes through them, else the cubics that do.
+
+    Raises OutOfRange or NoSolution for points that are no curve.
+    """
+    only_falls = points.peak[0] == 0.0
+    try:
+        parabola = fit()
+    except NoSolution:
+        return points
+    c0 = float(parabola.c0)
+    if only_falls and parabola.peak[1] > (1 + HUMP) * c0:
+        return points  # it would droop where the points only fall
+    off = max(abs(parabola.plain(q) - y) for q, y in zip(points.flows, points.rises, strict=True))
+    return parabola if off <= THROUGH * c0 else points
 
 
 @dataclass(frozen=True)

@@ -67,7 +67,7 @@ def run_up_time(
     speed : to be reached, > 0 [r/min]
     rated_torque : of the motor, > 0 [N·m]
     load_torque : of the machine at that speed over rated, > 0 [-]
-    overload : that the drive allows, 1.1 normal and 1.5 heavy duty [-]
+    overload : that the drive allows, > 0: 1.1 normal and 1.5 heavy duty [-]
 
     Raises
     ------
@@ -78,11 +78,6 @@ def run_up_time(
     >>> round(run_up_time(1.0, 1500.0, 100.0, 0.9), 3)
     2.363
     """
-    check_range("inertia", inertia, atleast=0)
-    check_range("speed", speed, above=0)
-    check_range("rated torque", rated_torque, above=0)
-    check_range("load torque over rated", load_torque, above=0)
-    check_range("overload", overload, above=0)
     if load_torque >= overload:
         reached = math.sqrt(overload / load_torque)
         raise NoSolution(f"it would get no further than {reached:.0%} of the speed: the load takes all the torque")

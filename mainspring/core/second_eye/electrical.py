@@ -5,12 +5,11 @@ import math
 from mainspring.core.quantity import HORSEPOWER
 from mainspring.core.second_eye.motor import HZ, A, P, V
 from mainspring.core.second_eye.relation import Facts, Relations, near
-from mainspring.core.second_eye.usual import HORSEPOWERS, KILOWATTS, usual_amps
+from mainspring.core.second_eye.usual import HORSEPOWERS, KILOWATTS, runs_to_87, usual_amps
 
 VOLTS, MAINS = "supply.voltage", "supply.frequency"
 DRIVE_A, DRIVE_P = "drive.rated_current", "drive.rated_power"
 LOW, HIGH = "drive.input_voltage_low", "drive.input_voltage_high"
-LN_ROOT3 = math.log(math.sqrt(3))
 NOMINAL = (110.0, 115, 120, 200, 208, 220, 230, 240, 277, 347, 380, 400, 415, 440, 460, 480, 500, 525, 550, 575, 600,
            660, 690)  # fmt: skip
 DRIVE_SIZES = (*(kw * 1e3 for kw in (0.2, 0.4, 3.7, *KILOWATTS)), *(hp * HORSEPOWER for hp in HORSEPOWERS))
@@ -26,9 +25,7 @@ def relate(to: Relations, facts: Facts) -> None:
 
 
 def _motor_volts(motor: float, supply: float) -> float:
-    """A motor in delta for 1/√3 of the volts is run to 87 Hz, which is no slip."""
-    x = math.log(motor / supply)
-    return 0.0 if abs(x + LN_ROOT3) < 0.06 else x
+    return 0.0 if runs_to_87(motor, supply) else math.log(motor / supply)
 
 
 def _supply(to: Relations) -> None:

@@ -45,7 +45,7 @@ def _taken_in(findings: list[Finding], own: Finding, suspicion: Suspicion) -> li
     joined = False
     explained = {path for relation in suspicion.broken for path in relation.fields}
     for finding in findings:
-        accused = _accused(finding)
+        accused = finding.accused if finding.severity <= Severity.CAUTION else ""
         if not accused or accused not in explained:
             kept.append(finding)
         elif accused in suspicion.fields:
@@ -57,13 +57,6 @@ def _taken_in(findings: list[Finding], own: Finding, suspicion: Suspicion) -> li
         else:
             kept.append(replace(finding, fix=None, doubts=""))
     return kept if joined else [*kept, own]
-
-
-def _accused(finding: Finding) -> str:
-    """The entry that a check points at; one that is clear, unknown or upheld points at none."""
-    if finding.severity > Severity.CAUTION:
-        return ""
-    return finding.fix.field if finding.fix else finding.doubts
 
 
 def _joined(check: Finding, own: Finding) -> Finding:

@@ -7,14 +7,13 @@ from collections.abc import Callable, Sequence
 from mainspring.core.quantity import WATER_20C, G
 from mainspring.core.second_eye.motor import N, P, V
 from mainspring.core.second_eye.relation import Facts, Relations
-from mainspring.core.second_eye.usual import usual_fan_efficiency, usual_pump_efficiency
+from mainspring.core.second_eye.usual import LN_ROOT3, runs_to_87, usual_fan_efficiency, usual_pump_efficiency
 
 Q, H = "machine.duty_flow", "machine.duty_head"
 BEST, ETA, SPEED = "machine.best_flow", "machine.best_efficiency", "machine.curve_speed"
 AIR, RISE = "machine.air_flow", "machine.air_pressure"
 CURVE, AIR_CURVE, PULLEY = "machine.curve", "machine.air_curve", "machine.pulley_ratio"
 Rows = Sequence[Sequence[float]]
-LN_ROOT3 = math.log(math.sqrt(3))
 
 
 def relate(to: Relations, facts: Facts) -> None:
@@ -29,8 +28,7 @@ def relate(to: Relations, facts: Facts) -> None:
         to.add("the pulleys that there are", (PULLEY,), (-1.7, 1.0), 0.3, math.log)
     else:
         volts, supply = facts.values.get(V, 1.0), facts.values.get("supply.voltage", 1.0)
-        delta = abs(math.log(supply / volts) - LN_ROOT3) < 0.06  # run to 87 Hz
-        carried = (math.log(1.2), -math.log(1.2), *((LN_ROOT3,) if delta else ()))
+        carried = (math.log(1.2), -math.log(1.2), *((LN_ROOT3,) if runs_to_87(volts, supply) else ()))
         to.add("the motor's speed", (SPEED, N), (-0.045, 0.045), 0.018, _curve_speed(carried))
     highest = "machine.highest_speed"
     to.add("the motor's speed", (highest, N), (-0.12, 0.9), 0.1, lambda top, n: math.log(top / n / ratio))

@@ -1,6 +1,7 @@
 """What is plausible of an entry whatever the others say: it asks, with the reason, and accuses nobody."""
 
 import math
+from collections.abc import Callable
 from dataclasses import dataclass
 
 from mainspring.core.second_eye.relation import Facts, Relations
@@ -58,7 +59,7 @@ def relate(to: Relations, facts: Facts) -> None:
             to.add(plausible.why, (path,), (0.0, 1e-6), spread, _beyond(low, high))
 
 
-def _beyond(low: float, high: float):  # type: ignore[no-untyped-def]
+def _beyond(low: float, high: float) -> Callable[[float], float]:
     """How far beyond its range a number lies: as a logarithm, or as a share of the range where it may be negative."""
     if low > 0:
         return lambda x: max(0.0, math.log(low / x), math.log(x / high))

@@ -7,6 +7,7 @@ relations are as wide as those catalogues scatter.
 import itertools
 import math
 
+LN_ROOT3 = math.log(math.sqrt(3))
 # sizes that motors and drives are made in
 KILOWATTS = (0.12, 0.18, 0.25, 0.37, 0.55, 0.75, 1.1, 1.5, 2.2, 3.0, 4.0, 5.5, 7.5, 11.0, 15.0, 18.5, 22.0, 30.0, 37.0,
              45.0, 55.0, 75.0, 90.0, 110.0, 132.0, 160.0, 200.0, 250.0, 315.0, 355.0, 400.0)  # fmt: skip
@@ -29,6 +30,11 @@ def _on(points: tuple[tuple[float, float], ...], size: float) -> float:
         if size <= high:
             return at_low + (at_high - at_low) * math.log(size / low) / math.log(high / low)
     return points[-1][1]
+
+
+def runs_to_87(motor: float, supply: float) -> bool:
+    """Whether a motor is in delta for 1/√3 of the supply's volts, which is run to 87 Hz and no slip."""
+    return abs(math.log(supply / motor) - LN_ROOT3) < 0.06
 
 
 def usual_slip(power: float) -> float:
