@@ -5,6 +5,7 @@ The core computes in SI with two trade exceptions, r/min and °C. The unit stand
 Factors: NIST SP 811 (2008), appendix B, unless a comment says otherwise; checked against `pint` in the tests.
 """
 
+import math
 import re
 from dataclasses import dataclass, field
 from typing import Annotated, Any, get_args, get_origin
@@ -209,7 +210,7 @@ DIMENSIONS: dict[str, Dimension] = {
         _dimension("temperature_difference", Unit("K", 1), Unit("°F", 5 / 9), us="°F"),
         _dimension("density", Unit("kg/m³", 1), Unit("lb/ft³", 0.45359237 / FOOT**3), us="lb/ft³", digits=3),
         _dimension("torque", Unit("N·m", 1), Unit("lbf·ft", 1.3558179483314004, aliases=("lbft", "ftlb")), us="lbf·ft"),
-        _dimension("resistance", Unit("Ω", 1, aliases=("ohm",)), Unit("mΩ", 1e-3)),
+        _dimension("resistance", Unit("Ω", 1, aliases=("ohm",)), Unit("mΩ", 1e-3), Unit("MΩ", 1e6)),
         _dimension("energy", Unit("J", 1), Unit("kWh", 3.6e6), Unit("MWh", 3.6e9), si="kWh", digits=4),
         _dimension("money", Unit("", 1)),
         _dimension("energy_price", Unit("/J", 1), Unit("/kWh", 1 / 3.6e6, aliases=("kWh",)), si="/kWh"),
@@ -224,6 +225,20 @@ DIMENSIONS: dict[str, Dimension] = {
         _dimension("heat_transfer", Unit("W/(m²·K)", 1)),
         _dimension("velocity", Unit("m/s", 1), Unit("ft/s", FOOT), us="ft/s", digits=3),
         _dimension("capacitance", Unit("F", 1), Unit("µF", 1e-6), si="µF"),
+        _dimension("acceleration", Unit("m/s²", 1), Unit("ft/s²", FOOT), us="ft/s²", digits=6),
+        _dimension("heat_capacity", Unit("J/(kg·K)", 1), Unit("Btu/(lb·°F)", 4186.8), us="Btu/(lb·°F)"),
+        _dimension("activation", Unit("eV", 1), digits=3),
+        _dimension("charge", Unit("C", 1), Unit("µC", 1e-6), si="µC"),
+        # m³/s through it at 1 Pa; the trade says Kv (m³/h at 1 bar) or Cv (gpm at 1 psi)
+        _dimension(
+            "valve_capacity",
+            Unit("m³/s/√Pa", 1),
+            Unit("Kv", 1 / 3600 / math.sqrt(1e5)),
+            Unit("Cv", GALLON / 60 / math.sqrt(PSI)),
+            si="Kv",
+            us="Cv",
+            digits=3,
+        ),
         _dimension("modulus", Unit("Pa", 1), Unit("GPa", 1e9), si="GPa"),
         _dimension("angle", Unit("°", 1, aliases=("deg",))),
         _dimension(
@@ -303,6 +318,12 @@ SquareMetre = Annotated[float, "area"]
 HeatTransfer = Annotated[float, "heat_transfer"]
 MetrePerSecond = Annotated[float, "velocity"]
 Farad = Annotated[float, "capacitance"]
+ElectronVolt = Annotated[float, "activation"]
+Acceleration = Annotated[float, "acceleration"]
+HeatCapacity = Annotated[float, "heat_capacity"]
+CarrierHertz = Annotated[float, "carrier"]
+Coulomb = Annotated[float, "charge"]
+ValveCapacity = Annotated[float, "valve_capacity"]
 Modulus = Annotated[float, "modulus"]
 Degree = Annotated[float, "angle"]
 PerSecond = Annotated[float, "rate"]

@@ -3,24 +3,37 @@
 from collections.abc import Callable
 from typing import Any
 
+from mainspring.core import practice
 from mainspring.core.air import density as air
 from mainspring.core.air import fan
 from mainspring.core.benches.savings import Savings, savings_of
 from mainspring.core.control import tuning
 from mainspring.core.control.tuning import controller_action
 from mainspring.core.derived import Derived
+from mainspring.core.drive import bus, losses, motor_lead, rating
 from mainspring.core.drive import cooling as drive_cooling
-from mainspring.core.drive import losses, motor_lead, rating
 from mainspring.core.electrical import cables, harmonics
 from mainspring.core.electrical import unbalance as ub
 from mainspring.core.energy import annual
-from mainspring.core.hydraulics import affinity, power, pump_curve, suction, surge, system_curve, tank, water
+from mainspring.core.hydraulics import (
+    affinity,
+    power,
+    pump_curve,
+    suction,
+    surge,
+    system_curve,
+    tank,
+    usual_pump,
+    water,
+)
 from mainspring.core.line import parse_line
 from mainspring.core.money import payback
 from mainspring.core.motor import cooling as motor_cooling
-from mainspring.core.motor import current, efficiency, inertia, load, speed
-from mainspring.core.quantity import GALLON, HORSEPOWER, PSI
+from mainspring.core.motor import current, efficiency, inertia, insulation, load, speed, usual_efficiency
+from mainspring.core.quantity import DIMENSIONS, GALLON, HORSEPOWER, PSI, G
 from mainspring.core.signal import calibration, loop
+
+POUND = 0.45359237  # kg, exact by definition
 
 UNITS: dict[str, float] = {
     "": 1, "1": 1, "%": 0.01, "% span": 0.01, "Hz": 1, "rpm": 1, "hp": HORSEPOWER, "kW": 1e3, "W": 1, "kVA": 1e3,
@@ -33,8 +46,10 @@ UNITS: dict[str, float] = {
     "lb.ft2": 0.45359237 * 0.3048**2, "kg.m2": 1, "inwg": 249.08891, "cfm": 0.3048**3 / 60, "fpm": 0.3048 / 60,
     "lb/ft3": 0.45359237 / 0.3048**3, "Btu/h": 0.29307107, "kvar": 1e3, "mH": 1e-3, "m2": 1, "W/(m2.K)": 1,
     "J/(kg.K)": 1, "m/s": 1, "ft/s": 0.3048, "ohm/kft": 1 / 304.8, "ohm/m": 1, "bits": 1, "ft/psi": 0.3048 / PSI,
-    "gpm/psi0.5": 1, "m3/h/bar0.5": 1, "eV": 1, "kW/hp": 1000 / HORSEPOWER, "AWG/kcmil": 1, "ohm.m": 1,
-    "bool": 1, "list": 1, "mm2/m": 1e-6, "+/-%": 0.01, "degF_diff": 5 / 9,
+    "gpm/psi0.5": 1, "m3/h/bar0.5": 1, "eV": 1, "AWG/kcmil": 1, "ohm.m": 1,
+    "kW/hp": 1000 / HORSEPOWER, "Mohm": 1e6, "uC": 1e-6, "J": 1, "US": 1, "degF": 5 / 9, "kg/s": 1, "km": 1e3,
+    "Pa.s": 1, "ft-lbf/lb/degF": 0.3048 * G * 9 / 5, "bool": 1, "list": 1,
+    "mm2/m": 1e-6, "+/-%": 0.01, "degF_diff": 5 / 9,
     "rpm.m0.75/s0.5": 1, "deg": 1, "hp (mean of the two rows)": HORSEPOWER,
 }  # fmt: skip
 
@@ -138,6 +153,30 @@ def _cube(i: Inputs) -> float:
 
 def _nema(i: Inputs, grade: str) -> float:
     return efficiency.nema_efficiency(i["P"], i["poles"], i["enclosure"], grade)
+
+
+def _pump_of_three(i: Inputs, flow: float) -> float:
+    """Head at a speed by EPANET's curve through three points, which here is a parabola."""
+    (_, shutoff), (q1, h1), (q2, h2) = i.raw["pump curve"]["value"]
+    assert abs(pump_curve.epanet_exponent(shutoff, q1, h1, q2, h2) - 2) < 1e-9
+    return pump_curve.pump_head(flow, i["s"], shutoff, 0.0, (h1 - shutoff) / q1**2)
+
+
+def _through_pipe(i: Inputs) -> float:
+    """Flow at which that pump and a pipe with Hazen-Williams friction agree."""
+    low, high = 0.0, 0.04
+    for _ in range(60):
+        flow = (low + high) / 2
+        wanted = i["static"] + surge.hazen_williams_head(flow, i["L"], i["D"], i["C_HW"])
+        low, high = (flow, high) if _pump_of_three(i, flow) > wanted else (low, flow)
+    return low
+
+
+def _pipe_loss(i: Inputs) -> float:
+    flow, bore = i["mdot"] / i["rho"], i["D"]
+    speed = surge.pipe_velocity(flow, bore)
+    factor = surge.friction_factor(speed * bore * i["rho"] / i["mu"], i["eps"] / bore)
+    return system_curve.pressure_of_head(surge.darcy_head(factor, i["L"], bore, speed), i["rho"])
 
 
 def _drawdown(i: Inputs) -> float:
@@ -514,6 +553,79 @@ BY_QUANTITY: dict[str, Binding] = {
     "simple payback": lambda i: payback.simple_payback(i["net_cost"], i["saving_year1"]),
     "net present value": lambda i: payback.net_present_value(*_npv_inputs(i)),
     "uniform present value factor": lambda i: payback.uniform_present_value(i["d"], i["n"]),
+    # what is usual where nothing else is known
+    "part-load efficiency factor relative to full load": lambda i: usual_efficiency.underloaded_efficiency_factor(
+        i["P"], i["load"]
+    ),
+    "output power by slip": lambda i: load.power_at_load(i["L"], i["P_rated"]),
+    "Corripio motor efficiency correlation": lambda i: usual_efficiency.usual_motor_efficiency(i["P"]),
+    "Corripio pump efficiency": lambda i: usual_pump.usual_pump_efficiency(i["Q"]),
+    "percentage increase of temperature rise": lambda i: ub.unbalance_heating(i["unbalance"]),
+    "extra annual energy from 2.5 % unbalance, 100 hp": lambda i: annual.energy_of_lower_efficiency(
+        i["P"] * i["kW_per_hp"], i["hours"], i["eta_balanced"], i["eta_unbalanced"]
+    ),
+    "measured motor efficiency under voltage unbalance, 100 hp class example": lambda i: ub.efficiency_under_unbalance(
+        i["unbalance"], i["load"]
+    ),
+    "base current that keeps rms at 1 pu with 150 % 60 s in 600 s": lambda i: rating.base_current_under_overload(
+        i["over"], i["t_over"], i["t_cycle"]
+    ),
+    "maximum CDM loss for class IE2": lambda i: drive_cooling.drive_class_losses(i["P_ref"]).best,
+    "minimum CDM loss for class IE0": lambda i: drive_cooling.drive_class_losses(i["P_ref"]).worst,
+    "ventilation airflow US rule": lambda i: drive_cooling.ventilation_flow(
+        i["P"], i.raw["dT"]["value"] * UNITS["degF_diff"], 0.075 * UNITS["lb/ft3"]
+    ),
+    "Arrhenius activation energy equivalent to 10 K halving at 130->140 degC": lambda i: (
+        drive_cooling.activation_energy(i["T1"], i["T2"])
+    ),
+    "R2 of the quadratic fit": lambda i: pump_curve.fit_quality(
+        i["H"], [pump_curve.pump_head(q, 1.0, *_fit(i)) for q in i["Q"]]
+    ),
+    "EPANET flow of variable-speed pump against 15 m static through 1000 m DN150": _through_pipe,
+    "EPANET pump head at the same duty": lambda i: _pump_of_three(i, _through_pipe(i)),
+    "wntr pump power, Net1 pump 9 at time 0 (global efficiency 75 %)": lambda i: power.pump_shaft_power(
+        i["Q"], i["H"], i["eta"], 1000 * 9.81 / G
+    ),
+    "brake horsepower US": lambda i: power.pump_shaft_power(
+        i["Q"], i["H"], i["eta"], i["SG"] * 33000 / 3960 * POUND / GALLON
+    ),
+    "specific speed US (gpm, ft)": lambda i: power.specific_speed_us(power.specific_speed(i["n"], i["Q"], i["H"])),
+    "conversion US/metric specific speed": lambda _: power.specific_speed_us(1.0),
+    "temperature rise US": lambda i: suction.low_flow_rise(i["H"], i["eta"], 778.17 * UNITS["ft-lbf/lb/degF"]),
+    "valve Kv to Cv": lambda i: (
+        DIMENSIONS["valve_capacity"].unit("Cv").from_si(DIMENSIONS["valve_capacity"].unit("Kv").to_si(i["Kv"]))
+    ),
+    "pump acceptance tolerance grade 1E: head": lambda i: usual_pump.acceptance_tolerance(i["grade"]).head,
+    "pump acceptance tolerance grade 2B: head": lambda i: usual_pump.acceptance_tolerance(i["grade"]).head,
+    "pump acceptance tolerance grade 3B: head": lambda i: usual_pump.acceptance_tolerance(i["grade"]).head,
+    "pipe pressure loss 1 km DN150 at 18 kg/s": _pipe_loss,
+    "part-load power fraction at 60 % flow, pump riding its curve": lambda i: usual_pump.pump_part_load_power(
+        i["x"], "riding its curve"
+    ),
+    "part-load power fraction at 60 % flow, pump with VSD, no reset": lambda i: usual_pump.pump_part_load_power(
+        i["x"], "variable speed"
+    ),
+    "water column per psi": lambda i: (
+        system_curve.head_of_pressure(PSI, water.water_density((i.raw["T"]["value"] - 32) * 5 / 9)) / PSI
+    ),
+    "true power factor at 3 % reactance (simulation)": lambda i: harmonics.true_power_factor(
+        0.98, harmonics.six_pulse_distortion(i["Z"])
+    ),
+    # stored charge, insulation
+    "bus capacitor safe-discharge voltage limit": lambda _: bus.touchable_bus(2200e-6),
+    "time after which marking is compulsory": lambda _: practice.safety.LABEL_AFTER,
+    "pins of an unplugged plug, discharge time": lambda _: practice.safety.PLUG_AFTER,
+    "bleed time from 680 V to 60 V": lambda i: bus.bus_discharge_time(i["R"], i["C"], i["V0"], i["V"]),
+    "stored energy of bus": lambda i: bus.bus_energy(i["C"], i["V"]),
+    "residual charge at 60 V": lambda i: bus.bus_charge(i["C"], i["V"]),
+    "US general rule for power-capacitor discharge": lambda _: practice.safety.SAFE_VOLTS,
+    "voltage left after a 5-minute wait": lambda i: bus.bus_volts_left(i["t"], i["R"], i["C"], i["V0"]),
+    "motor minimum insulation resistance at 40 degC, form-wound/random-wound below 1 kV (post-1970 random wound)": (
+        lambda _: insulation.insulation_least(400.0)
+    ),
+    "insulation resistance corrected to 40 degC": lambda i: insulation.insulation_at_40(
+        i["R_T"], insulation.insulation_temperature_factor(i["T"])
+    ),
     "avoided emission": lambda i: annual.avoided_emission(i["E"], i["factor"]),
 }
 

@@ -13,6 +13,7 @@ from mainspring.core.quantity import (
     AirPascal,
     AirResistance,
     AirSlope,
+    HeatCapacity,
     Kelvin,
     KilogramPerCubicMetre,
     Percent,
@@ -412,7 +413,7 @@ def fan_temperature_rise(
     pressure: AirPascal,
     efficiency: Percent,
     density: KilogramPerCubicMetre = STANDARD_AIR,
-    heat_capacity: float = 1006.0,
+    heat_capacity: HeatCapacity = 1006.0,
 ) -> Kelvin:
     """How much a fan warms the air, motor in the stream.
 

@@ -9,6 +9,7 @@ from mainspring.core.line import Line
 from mainspring.core.method import DERIVED, Figure, assume, assume_practice, given, method
 from mainspring.core.quantity import (
     WATER_20C,
+    Acceleration,
     CubicMetre,
     CubicMetrePerSecond,
     G,
@@ -35,7 +36,7 @@ def pressure_gain(
     speed_ratio: Ratio,
     span: Pascal,
     density: KilogramPerCubicMetre = WATER_20C,
-    gravity: float = G,
+    gravity: Acceleration = G,
 ) -> Ratio:
     """Change of pressure per change of speed near no flow, percent of span per percent of full speed.
 
@@ -100,7 +101,7 @@ def pressure_time_constant(
     steepness: PipeResistance,
     flow: CubicMetrePerSecond,
     density: KilogramPerCubicMetre = WATER_20C,
-    gravity: float = G,
+    gravity: Acceleration = G,
 ) -> Second:
     """Time constant of tank against the steepness of the pump's curve at a flow.
 

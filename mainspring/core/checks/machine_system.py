@@ -5,7 +5,7 @@ from mainspring.core.air.density import pressure_at_altitude
 from mainspring.core.checks.finding import Fix, Verdict, caution, check, clear, stop
 from mainspring.core.derived import FULL_SPEED, Derived
 from mainspring.core.errors import MainspringError, NoSolution
-from mainspring.core.hydraulics.power import specific_speed
+from mainspring.core.hydraulics.power import specific_speed, specific_speed_us
 from mainspring.core.hydraulics.pump_curve import pump_efficiency, share_of_best_flow, shutoff_rise
 from mainspring.core.hydraulics.suction import (
     low_flow_rise,
@@ -146,7 +146,7 @@ def duty_near_best_efficiency(line: Line, derived: Derived) -> Verdict | None:
     flow, best = derived.full_flow, derived.machine.best_flow
     share = share_of_best_flow(flow, FULL_SPEED, best)
     speed = specific_speed(line.motor.rated_speed, best, derived.machine.head_at(best, FULL_SPEED))
-    region = preferred_region(51.645 * speed)
+    region = preferred_region(specific_speed_us(speed))
     numbers = {"flow": flow, "share": share, "best": best, "low": region.low, "high": region.high}
     if region.holds(share):
         return clear("Near best efficiency", say("{flow} at full speed is {share} of the best {best}.", **numbers))

@@ -1,14 +1,18 @@
 """Heat of the drive: what the enclosure sheds, the air it needs, and what heat costs in life."""
 
 import math
+from typing import NamedTuple
 
 from mainspring.core.errors import OutOfRange, check_range
 from mainspring.core.method import COMMON_PRACTICE, DERIVED, Source, method
 from mainspring.core.quantity import (
     AirFlow,
     Ampere,
+    CarrierHertz,
     DegC,
+    ElectronVolt,
     Heat,
+    HeatCapacity,
     HeatTransfer,
     Kelvin,
     KilogramPerCubicMetre,
@@ -31,6 +35,7 @@ INSTALLATIONS: dict[str, str] = {
     "row_mid": "middle of a row, free",
     "row_mid_wall": "middle of a row, at a wall",
 }
+BOLTZMANN = 8.617333262e-5  # eV/K, exact by definition of the units
 STEEL_STIRRED, STEEL_STILL, PLASTIC = 5.5, 4.2, 3.5  # W/(m²·K)
 
 
@@ -125,7 +130,7 @@ def enclosure_heat_limit(rise: Kelvin, area: SquareMetre, transfer: HeatTransfer
     symbols={"Q": "heat", "dT": "rise", "rho": "density", "c_p": "heat_capacity"}, source=DERIVED,
 )  # fmt: skip
 def ventilation_flow(
-    heat: Heat, rise: Kelvin, density: KilogramPerCubicMetre = 1.2, heat_capacity: float = 1006.0
+    heat: Heat, rise: Kelvin, density: KilogramPerCubicMetre = 1.2, heat_capacity: HeatCapacity = 1006.0
 ) -> AirFlow:
     """Air that carries a heat away at a temperature rise; add a third for a dirty filter.
 
@@ -150,7 +155,7 @@ def ventilation_flow(
     symbols={"Q": "heat", "rho": "density", "c": "heat_capacity", "V": "air_flow"}, source=DERIVED,
 )  # fmt: skip
 def ventilation_rise(
-    heat: Heat, air_flow: AirFlow, density: KilogramPerCubicMetre = 1.2, heat_capacity: float = 1006.0
+    heat: Heat, air_flow: AirFlow, density: KilogramPerCubicMetre = 1.2, heat_capacity: HeatCapacity = 1006.0
 ) -> Kelvin:
     """Rise of the air that carries a heat away.
 
@@ -248,8 +253,7 @@ def arrhenius_life(first_degc: float, second_degc: float, activation_ev: float =
     >>> round(arrhenius_life(105, 120), 4)
     0.3101
     """
-    boltzmann = 8.617333262e-5  # eV/K, exact by definition of the units
-    return math.exp(activation_ev / boltzmann * (1 / (second_degc + 273.15) - 1 / (first_degc + 273.15)))
+    return math.exp(activation_ev / BOLTZMANN * (1 / (second_degc + 273.15) - 1 / (first_degc + 273.15)))
 
 
 @method(
@@ -277,6 +281,63 @@ def reference_drive_loss(motor_power: Watt) -> Heat:
     return interpolate(motor_power / 1e3, sizes, [r[1] for r in rows.values()]) * 1e3
 
 
+class ClassBand(NamedTuple):
+    """Losses between which a drive is of class IE1."""
+
+    best: Heat
+    worst: Heat
+
+
+@method(
+    id="drive_class_losses",
+    symbol="P_IE1",
+    formula="0.75·P_ref and 1.25·P_ref: below is IE2, above IE0",
+    words=True,
+    source=Source("IEC 61800-9-2:2017", "classes of complete drive modules, from memory", "standard"),
+)
+def drive_class_losses(reference_loss: Heat) -> ClassBand:
+    """Losses at 90 % frequency and full torque that part the efficiency classes of drives.
+
+    Parameters
+    ----------
+    reference_loss : of the reference drive of that size, > 0 [W]
+
+    Examples
+    --------
+    >>> [float(loss) for loss in drive_class_losses(581)]
+    [435.75, 726.25]
+    """
+    return ClassBand(0.75 * reference_loss, 1.25 * reference_loss)
+
+
+@method(
+    id="activation_energy",
+    symbol="E",
+    formula="k · ln(2) / (1/T1 − 1/T2), temperatures from absolute zero",
+    words=True,
+    source=Source("IEEE 101", "Arrhenius, from memory", "standard"),
+)
+def activation_energy(first_degc: DegC, second_degc: DegC) -> ElectronVolt:
+    """Activation energy of an ageing that halves the life from a first to a second temperature.
+
+    Parameters
+    ----------
+    first_degc : cooler one [°C]
+    second_degc : warmer one, at which life is half [°C]
+
+    Raises
+    ------
+    OutOfRange : the second is not the warmer one
+
+    Examples
+    --------
+    >>> round(activation_energy(130, 140), 4)
+    0.9949
+    """
+    check_range("second temperature", second_degc, above=first_degc)
+    return BOLTZMANN * math.log(2) / (1 / (first_degc + 273.15) - 1 / (second_degc + 273.15))
+
+
 @method(
     id="carrier_derating",
     symbol="k_c",
@@ -284,7 +345,9 @@ def reference_drive_loss(motor_power: Watt) -> Heat:
     symbols={"f": "carrier", "f_0": "rated_carrier", "x": "switching_share"},
     source=Source("equal loss: conduction with I², switching with f·I; the drive's manual governs", kind="derived"),
 )  # fmt: skip
-def carrier_derating(carrier: float, rated_carrier: float = 4000.0, switching_share: Ratio = 0.4) -> Ratio:
+def carrier_derating(
+    carrier: CarrierHertz, rated_carrier: CarrierHertz = 4000.0, switching_share: Ratio = 0.4
+) -> Ratio:
     """Share of rated amps left at a higher carrier frequency, at equal loss.
 
     Parameters

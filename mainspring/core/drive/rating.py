@@ -1,8 +1,10 @@
 """Amps a drive gives at its place, and its overload."""
 
+import math
+
 from mainspring.core.errors import check_range
-from mainspring.core.method import COMMON_PRACTICE, DERIVED, method
-from mainspring.core.quantity import Ampere, DegC, Metre, Ratio, VoltPerHertz
+from mainspring.core.method import COMMON_PRACTICE, DERIVED, Source, method
+from mainspring.core.quantity import Ampere, DegC, Hertz, Metre, Ratio, Second, Volt, VoltPerHertz
 
 
 @method(
@@ -129,7 +131,7 @@ def overload_current(rated_current: Ampere, factor: Ratio) -> Ampere:
     symbols={"V": "voltage", "f": "frequency"},
     source=DERIVED,
 )
-def volts_per_hertz(voltage: float, frequency: float) -> VoltPerHertz:
+def volts_per_hertz(voltage: Volt, frequency: Hertz) -> VoltPerHertz:
     """Flux level of a motor on a drive.
 
     Parameters
@@ -144,3 +146,32 @@ def volts_per_hertz(voltage: float, frequency: float) -> VoltPerHertz:
     """
     check_range("frequency", frequency, above=0)
     return voltage / frequency
+
+
+@method(
+    id="base_current_under_overload",
+    symbol="I_b",
+    formula="sqrt((T - t * k**2) / (T - t))",
+    symbols={"T": "cycle", "t": "time", "k": "overload"},
+    source=Source("IEC 61800-2", "overload duty by equal rms over the cycle, from memory", "standard"),
+)
+def base_current_under_overload(overload: Ratio, time: Second, cycle: Second) -> Ratio:
+    """Share of the rated amps between overloads that keeps their rms over the cycle at 1.
+
+    Parameters
+    ----------
+    overload : over rated amps, > 0 [-]
+    time : of the overload, > 0 [s]
+    cycle : from one overload to the next, > 0 [s]
+
+    Raises
+    ------
+    OutOfRange : an overload that no base current makes good, or longer than its cycle
+
+    Examples
+    --------
+    >>> round(base_current_under_overload(1.5, 60, 600), 4)
+    0.928
+    """
+    check_range("time of the overload", time, below=cycle)
+    return math.sqrt((cycle - time * overload**2) / (cycle - time))

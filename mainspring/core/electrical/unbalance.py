@@ -96,3 +96,50 @@ def unbalance_derating(unbalance_ratio: Percent) -> Ratio:
     check_range("voltage unbalance", unbalance_ratio, atleast=0, upto=0.05 + 1e-9)
     points = table("unbalance_derating")["points"]
     return interpolate(unbalance_ratio * 100, [p[0] for p in points], [p[1] for p in points])
+
+
+@method(
+    id="unbalance_heating",
+    symbol="dT",
+    formula="2 * (100 * U)**2 / 100",
+    symbols={"U": "unbalance_ratio"},
+    source=Source("US DOE, motor tip sheet 7", "twice the square of the percent unbalance, from memory", "guideline"),
+)
+def unbalance_heating(unbalance_ratio: Percent) -> Percent:
+    """How much more a winding warms by voltage unbalance, as a share of its rise.
+
+    Parameters
+    ----------
+    unbalance_ratio : by deviation from the mean, 0 <= x <= 0.05 [-]
+
+    Examples
+    --------
+    >>> round(unbalance_heating(0.035), 4)
+    0.245
+    """
+    return 2 * (100 * unbalance_ratio) ** 2 / 100
+
+
+@method(
+    id="efficiency_under_unbalance",
+    symbol="eta",
+    formula="look-up, linear between 0, 1 and 2.5 % unbalance and between 50, 75 and 100 % load",
+    words=True,
+    source=Source("US DOE, motor tip sheet 7", "table of one 100 hp, 1800 r/min motor, from memory", "guideline"),
+)
+def efficiency_under_unbalance(unbalance_ratio: Percent, load: Percent) -> Percent:
+    """Efficiency that one motor of 100 hp showed on an unbalanced supply: an example, not this motor.
+
+    Parameters
+    ----------
+    unbalance_ratio : by deviation from the mean, 0 <= x <= 0.025 [-]
+    load : share of rated power, 0.5 <= x <= 1 [-]
+
+    Examples
+    --------
+    >>> round(efficiency_under_unbalance(0.025, 0.75), 3)
+    0.939
+    """
+    seen = table("unbalance_efficiency")
+    across = [interpolate(unbalance_ratio * 100, seen["unbalance"], row) for row in seen["efficiency"]]
+    return interpolate(load * 100, seen["load"], across) / 100

@@ -6,6 +6,7 @@ from mainspring.core.errors import OutOfRange, check_range
 from mainspring.core.method import DERIVED, Source, method
 from mainspring.core.quantity import (
     WATER_20C,
+    Acceleration,
     CubicMetrePerSecond,
     G,
     HourSecond,
@@ -135,7 +136,7 @@ def wire_to_water_efficiency(
     head: MetreHead,
     power: InputWatt,
     density: KilogramPerCubicMetre = WATER_20C,
-    gravity: float = G,
+    gravity: Acceleration = G,
 ) -> Percent:
     """Useful water power over electrical input.
 
@@ -201,3 +202,28 @@ def avoided_emission(energy: Joule, factor: KilogramPerJoule) -> Kilogram:
     8000
     """
     return energy * factor
+
+
+@method(
+    id="energy_of_lower_efficiency",
+    symbol="dE",
+    formula="P * t * (1 / eta_2 - 1 / eta_1)",
+    symbols={"P": "power", "t": "time", "eta_1": "efficiency", "eta_2": "lower"},
+    source=DERIVED,
+)
+def energy_of_lower_efficiency(power: Watt, time: HourSecond, efficiency: Percent, lower: Percent) -> Joule:
+    """What a lower efficiency takes more over the hours, at one shaft power.
+
+    Parameters
+    ----------
+    power : at the shaft, >= 0 [W]
+    time : in a year, >= 0 [s]
+    efficiency : of before, 0 < η <= 1 [-]
+    lower : of now, 0 < η <= 1 [-]
+
+    Examples
+    --------
+    >>> round(energy_of_lower_efficiency(74600, 8000 * 3600, 0.944, 0.930) / 3.6e6)
+    9517
+    """
+    return power * time * (1 / lower - 1 / efficiency)

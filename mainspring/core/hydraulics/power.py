@@ -6,6 +6,7 @@ from mainspring.core.errors import check_range
 from mainspring.core.method import DERIVED, Source, method
 from mainspring.core.quantity import (
     WATER_20C,
+    Acceleration,
     CubicMetrePerSecond,
     G,
     KilogramPerCubicMetre,
@@ -26,7 +27,7 @@ from mainspring.core.quantity import (
     source=DERIVED,
 )
 def hydraulic_power(
-    flow: CubicMetrePerSecond, head: MetreHead, density: KilogramPerCubicMetre = WATER_20C, gravity: float = G
+    flow: CubicMetrePerSecond, head: MetreHead, density: KilogramPerCubicMetre = WATER_20C, gravity: Acceleration = G
 ) -> Watt:
     """Power that the water receives.
 
@@ -58,7 +59,7 @@ def pump_shaft_power(
     head: MetreHead,
     efficiency: Percent,
     density: KilogramPerCubicMetre = WATER_20C,
-    gravity: float = G,
+    gravity: Acceleration = G,
 ) -> Watt:
     """Power the motor must deliver to the pump shaft.
 
@@ -130,7 +131,7 @@ def no_flow_power(
     best_flow: CubicMetrePerSecond,
     best_efficiency: Percent,
     density: KilogramPerCubicMetre = WATER_20C,
-    gravity: float = G,
+    gravity: Acceleration = G,
 ) -> Watt:
     """Shaft power against a shut valve: what heats the water in the casing.
 
@@ -150,3 +151,25 @@ def no_flow_power(
     """
     check_range("best efficiency", best_efficiency, above=0, upto=1)
     return density * gravity * shutoff_head * speed_ratio**3 * best_flow / (2 * best_efficiency)
+
+
+@method(
+    id="specific_speed_us",
+    symbol="N_s",
+    formula="n_q * 51.6452",
+    symbols={"n_q": "metric"},
+    source=Source("ANSI/HI 1.3", "gpm and ft for m³/s and m; √(15850.3)/3.28084^0.75", "standard"),
+)
+def specific_speed_us(metric: SpecificSpeed) -> SpecificSpeed:
+    """Specific speed with gpm and feet from that with m³/s and metres.
+
+    Parameters
+    ----------
+    metric : n·√Q/H^0.75 in r/min, m³/s and m, >= 0 [-]
+
+    Examples
+    --------
+    >>> round(specific_speed_us(22.5082), 1)
+    1162.4
+    """
+    return metric * 51.6452

@@ -317,3 +317,28 @@ def share_of_best_flow(flow: CubicMetrePerSecond, speed_ratio: Ratio, best_flow:
     check_range("speed ratio", speed_ratio, above=0)
     check_range("best flow", best_flow, above=0)
     return flow / (speed_ratio * best_flow)
+
+
+@method(
+    id="fit_quality",
+    symbol="R2",
+    formula="1 - sum of squares about the curve / sum of squares about the mean",
+    words=True,
+    source=Source("least squares", "coefficient of determination", "law"),
+)
+def fit_quality(seen: Sequence[MetreHead], fitted: Sequence[MetreHead]) -> Ratio:
+    """How much of what the points do the curve tells: 1 where it passes through all of them.
+
+    Parameters
+    ----------
+    seen : heads of the points, not all the same [m]
+    fitted : of the curve at their flows [m]
+
+    Examples
+    --------
+    >>> round(fit_quality((50.0, 40.0, 20.0), (50.0, 41.0, 19.0)), 5)
+    0.99571
+    """
+    mean = sum(seen) / len(seen)
+    about_curve = sum((a - b) ** 2 for a, b in zip(seen, fitted, strict=True))
+    return 1 - about_curve / sum((a - mean) ** 2 for a in seen)

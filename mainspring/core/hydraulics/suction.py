@@ -5,9 +5,11 @@ from mainspring.core.method import DERIVED, Source, method
 from mainspring.core.practice import Band, pump
 from mainspring.core.quantity import (
     WATER_20C,
+    Acceleration,
     CubicMetre,
     CubicMetrePerSecond,
     G,
+    HeatCapacity,
     Kelvin,
     KilogramPerCubicMetre,
     MetreHead,
@@ -30,7 +32,7 @@ def npsh_available(
     water_above_inlet: MetreHead,
     friction: MetreHead,
     density: KilogramPerCubicMetre = WATER_20C,
-    gravity: float = G,
+    gravity: Acceleration = G,
 ) -> MetreHead:
     """Net positive suction head that the system offers.
 
@@ -76,7 +78,9 @@ def npsh_wanted(required: MetreHead) -> MetreHead:
     id="low_flow_rise", symbol="dT", formula="g * H * (1 / eta - 1) / c_p",
     symbols={"H": "head", "eta": "efficiency", "g": "gravity", "c_p": "heat_capacity"}, source=DERIVED,
 )  # fmt: skip
-def low_flow_rise(head: MetreHead, efficiency: Percent, heat_capacity: float = 4184.0, gravity: float = G) -> Kelvin:
+def low_flow_rise(
+    head: MetreHead, efficiency: Percent, heat_capacity: HeatCapacity = 4184.0, gravity: Acceleration = G
+) -> Kelvin:
     """How much the water warms through a pump at low flow; keep it below 8 K.
 
     Parameters

@@ -6,6 +6,7 @@ from mainspring.core.errors import check_range
 from mainspring.core.method import DERIVED, Source, method
 from mainspring.core.quantity import (
     WATER_20C,
+    Acceleration,
     CubicMetrePerSecond,
     Diameter,
     G,
@@ -127,7 +128,11 @@ def critical_stop_time(length: Metre, wave_speed: MetrePerSecond) -> Second:
     source=Source("Michaud; equal to Joukowsky within the wave's return time", kind="handbook"),
 )  # fmt: skip
 def surge_head(
-    length: Metre, velocity_change: MetrePerSecond, stop_time: Second, wave_speed: MetrePerSecond, gravity: float = G
+    length: Metre,
+    velocity_change: MetrePerSecond,
+    stop_time: Second,
+    wave_speed: MetrePerSecond,
+    gravity: Acceleration = G,
 ) -> MetreHead:
     """Head rise of an even stop within a time.
 
@@ -159,7 +164,7 @@ def shortest_stop(
     velocity_change: MetrePerSecond,
     head_allowed: MetreHead,
     wave_speed: MetrePerSecond,
-    gravity: float = G,
+    gravity: Acceleration = G,
 ) -> Second:
     """Shortest time in which the flow may be stopped for a head rise allowed.
 
@@ -208,7 +213,7 @@ def ramp_for_stop(stop_time: Second, no_flow_ratio: Ratio) -> Second:
     source=Source("Darcy-Weisbach", kind="handbook"),
 )  # fmt: skip
 def darcy_head(
-    friction_factor: Ratio, length: Metre, bore: Diameter, velocity: MetrePerSecond, gravity: float = G
+    friction_factor: Ratio, length: Metre, bore: Diameter, velocity: MetrePerSecond, gravity: Acceleration = G
 ) -> MetreHead:
     """Head lost to friction in a pipe.
 

@@ -6,6 +6,7 @@ from mainspring.core.errors import NoSolution, check_range
 from mainspring.core.method import DERIVED, method
 from mainspring.core.quantity import (
     WATER_20C,
+    Acceleration,
     CubicMetrePerSecond,
     CurveSlope,
     G,
@@ -131,7 +132,9 @@ def duty_flow(
     symbols={"p": "pressure", "rho": "density", "g": "gravity"},
     source=DERIVED,
 )
-def head_of_pressure(pressure: Pascal, density: KilogramPerCubicMetre = WATER_20C, gravity: float = G) -> MetreHead:
+def head_of_pressure(
+    pressure: Pascal, density: KilogramPerCubicMetre = WATER_20C, gravity: Acceleration = G
+) -> MetreHead:
     """Height of liquid that makes a pressure.
 
     Parameters
@@ -156,7 +159,7 @@ def head_of_pressure(pressure: Pascal, density: KilogramPerCubicMetre = WATER_20
     symbols={"H": "head", "rho": "density", "g": "gravity"},
     source=DERIVED,
 )
-def pressure_of_head(head: MetreHead, density: KilogramPerCubicMetre = WATER_20C, gravity: float = G) -> Pascal:
+def pressure_of_head(head: MetreHead, density: KilogramPerCubicMetre = WATER_20C, gravity: Acceleration = G) -> Pascal:
     """Pressure of a height of liquid.
 
     Parameters
@@ -185,7 +188,7 @@ def setpoint_head(
     suction_pressure: Pascal,
     sensor_height: MetreHead = 0.0,
     density: KilogramPerCubicMetre = WATER_20C,
-    gravity: float = G,
+    gravity: Acceleration = G,
 ) -> MetreHead:
     """Head the pump must make to hold the setpoint at the sensor, friction before it neglected.
 
@@ -213,7 +216,7 @@ def setpoint_head(
     source=DERIVED,
 )
 def outlet_pressure(
-    suction_pressure: Pascal, head: MetreHead, density: KilogramPerCubicMetre = WATER_20C, gravity: float = G
+    suction_pressure: Pascal, head: MetreHead, density: KilogramPerCubicMetre = WATER_20C, gravity: Acceleration = G
 ) -> Pascal:
     """Gauge pressure at the pump outlet, level with its inlet.
 

@@ -4,7 +4,7 @@ import math
 
 from mainspring.core.errors import OutOfRange, check_range, check_whole
 from mainspring.core.method import DERIVED, Source, method
-from mainspring.core.quantity import HORSEPOWER, Ampere, Count, Ratio, Volt, VoltAmpere, Watt
+from mainspring.core.quantity import HORSEPOWER, Ampere, Count, Hertz, Ratio, Volt, VoltAmpere, Watt
 from mainspring.core.tables import interpolate, table
 
 
@@ -182,7 +182,7 @@ def next_standard_horsepower(power: Watt) -> Watt:
     words=True,
     source=Source("IEC 60947-4-1 annex G (50 Hz), NFPA 70 table 430.250 (60 Hz)", "from memory", kind="standard"),
 )
-def usual_full_load_current(power: Watt, voltage: Volt, frequency: float = 50.0) -> Ampere:
+def usual_full_load_current(power: Watt, voltage: Volt, frequency: Hertz = 50.0) -> Ampere:
     """Full-load current usual for a three-phase induction motor of a size; a sanity check, not a plate.
 
     Parameters

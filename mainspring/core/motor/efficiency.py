@@ -7,7 +7,7 @@ from typing import NamedTuple
 from mainspring.core.errors import NoSolution, OutOfRange, check_range
 from mainspring.core.method import Source, method
 from mainspring.core.practice.supply import BETWEEN_REGIONS
-from mainspring.core.quantity import HORSEPOWER, Count, Percent, Ratio, Watt
+from mainspring.core.quantity import HORSEPOWER, Count, Hertz, Percent, Ratio, Watt
 from mainspring.core.tables import table
 
 _IEC = Source("IEC 60034-30-1:2014", "nominal limits at 50 Hz, from memory, confirmed against the fit", "standard")
@@ -281,7 +281,7 @@ def part_load_power_factor(rated_power_factor: Ratio, load: Ratio) -> Ratio:
     words=True,
     source=Source("IEC 60034-30-1 / NEMA MG-1 table 12-12", "from memory", "standard"),
 )
-def class_efficiency(power: Watt, poles: Count, ie_class: str, frequency: float = 50.0) -> Percent:
+def class_efficiency(power: Watt, poles: Count, ie_class: str, frequency: Hertz = 50.0) -> Percent:
     """Full-load efficiency that a motor of this class and size should carry on its plate.
 
     Parameters

@@ -4,7 +4,7 @@ import math
 from typing import NamedTuple
 
 from mainspring.core.errors import NoSolution, check_range
-from mainspring.core.method import Source, method
+from mainspring.core.method import DERIVED, Source, method
 from mainspring.core.quantity import Ampere, InputWatt, Percent, Ratio, RevPerMin, Volt, Watt
 
 _DOE = Source("US DOE motor load and efficiency fact sheet", "load estimation methods", kind="guideline")
@@ -301,3 +301,26 @@ def current_at_torque(rated_current: Ampere, torque_ratio: Ratio) -> Ampere:
     5.0
     """
     return torque_ratio * rated_current
+
+
+@method(
+    id="power_at_load",
+    symbol="P_2",
+    formula="L * P_r",
+    symbols={"L": "load", "P_r": "rated_power"},
+    source=DERIVED,
+)
+def power_at_load(load: Ratio, rated_power: Watt) -> Watt:
+    """Shaft power of a motor at a share of its load.
+
+    Parameters
+    ----------
+    load : share of rated power [-]
+    rated_power : of the motor, > 0 [W]
+
+    Examples
+    --------
+    >>> float(power_at_load(0.6, 10000))
+    6000.0
+    """
+    return load * rated_power

@@ -47,7 +47,12 @@ def _capacitors(line: Line) -> Step:
     return Step(
         "isolate.capacitors",
         "Wait for the capacitors",
-        say("Start the clock when the isolator is open. Do not open the drive for {wait}.", wait=seconds),
+        say(
+            "Start the clock when the isolator is open. Do not open the drive for {wait}. A drive that needs"
+            " longer than {label} must say so on a label.",
+            wait=seconds,
+            label=practice.safety.LABEL_AFTER,
+        ),
         "The bus capacitors hold a deadly charge after the supply is gone. A dark display is a sign, not a proof.",
         "countdown",
         danger="Stored charge. The time on the drive's own label governs; a failed bleeder defeats any wait, so the"

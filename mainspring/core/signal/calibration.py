@@ -7,7 +7,7 @@ import numpy as np
 
 from mainspring.core.errors import OutOfRange, check_range
 from mainspring.core.method import Source, method
-from mainspring.core.quantity import WATER_20C, G, Percent, SignalAmpere
+from mainspring.core.quantity import WATER_20C, Acceleration, G, Percent, SignalAmpere
 
 FIVE_POINTS = (0.0, 0.25, 0.5, 0.75, 1.0)
 PASS = 0.005  # of span; half a percent is what a loop of this class holds (common practice)
@@ -81,7 +81,7 @@ def calibrate(applied: Sequence[Percent], up: Sequence[SignalAmpere], down: Sequ
     source=Source("hydrostatics: ρ·g·z", kind="law"),
 )
 def height_of_offset(
-    offset: Percent, range_low: float, range_high: float, density: float = WATER_20C, gravity: float = G
+    offset: Percent, range_low: float, range_high: float, density: float = WATER_20C, gravity: Acceleration = G
 ) -> float:
     """Column of water that an offset of a pressure input stands for [m].
 

@@ -4,6 +4,7 @@ from mainspring.core.errors import check_range
 from mainspring.core.method import COMMON_PRACTICE, DERIVED, Source, method
 from mainspring.core.quantity import (
     WATER_20C,
+    Acceleration,
     ConductorArea,
     G,
     Hertz,
@@ -127,7 +128,7 @@ def percent_of_span(setpoint: Pascal, range_low: Pascal, range_high: Pascal) -> 
     source=DERIVED,
 )
 def pressure_at_height(
-    gauge_pressure: Pascal, height: MetreHead, density: KilogramPerCubicMetre = WATER_20C, gravity: float = G
+    gauge_pressure: Pascal, height: MetreHead, density: KilogramPerCubicMetre = WATER_20C, gravity: Acceleration = G
 ) -> Pascal:
     """Pressure at a point above the gauge.
 

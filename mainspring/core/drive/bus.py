@@ -1,0 +1,128 @@
+"""What a drive's bus capacitors still hold after the power is off, and how long they take to give it up."""
+
+import math
+
+from mainspring.core.method import Source, method
+from mainspring.core.quantity import Coulomb, Farad, Joule, Ohm, Second, Volt
+
+DISCHARGE = Source("discharge of a capacitor through a resistor", "V(t) = V0·exp(-t/RC)", "law")
+
+
+@method(
+    id="bus_discharge_time",
+    symbol="t",
+    formula="R * C * log(V_0 / V)",
+    symbols={"R": "bleeder", "C": "capacitance", "V_0": "from_volts", "V": "to_volts"},
+    source=DISCHARGE,
+)
+def bus_discharge_time(bleeder: Ohm, capacitance: Farad, from_volts: Volt, to_volts: Volt) -> Second:
+    """Time in which a sound bleeder takes the bus down; a broken one never does, so measure.
+
+    Parameters
+    ----------
+    bleeder : resistance across the bus, > 0 [Ω]
+    capacitance : of the bus, > 0 [F]
+    from_volts : at the start, > 0 [V]
+    to_volts : to be reached, > 0 [V]
+
+    Examples
+    --------
+    >>> round(bus_discharge_time(47e3, 2200e-6, 680, 60), 2)
+    251.03
+    """
+    return bleeder * capacitance * math.log(from_volts / to_volts)
+
+
+@method(
+    id="bus_volts_left",
+    symbol="V",
+    formula="V_0 * exp(-t / (R * C))",
+    symbols={"V_0": "from_volts", "t": "time", "R": "bleeder", "C": "capacitance"},
+    source=DISCHARGE,
+)
+def bus_volts_left(time: Second, bleeder: Ohm, capacitance: Farad, from_volts: Volt) -> Volt:
+    """Volts on the bus after a wait, if the bleeder is sound: no proof, only what to expect.
+
+    Parameters
+    ----------
+    time : since the power went off, >= 0 [s]
+    bleeder : resistance across the bus, > 0 [Ω]
+    capacitance : of the bus, > 0 [F]
+    from_volts : at the start, > 0 [V]
+
+    Examples
+    --------
+    >>> round(bus_volts_left(300, 47e3, 2200e-6, 680), 2)
+    37.37
+    """
+    return from_volts * math.exp(-time / (bleeder * capacitance))
+
+
+@method(
+    id="bus_energy",
+    symbol="W",
+    formula="C * V**2 / 2",
+    symbols={"C": "capacitance", "V": "volts"},
+    source=Source("energy of a capacitor", kind="law"),
+)
+def bus_energy(capacitance: Farad, volts: Volt) -> Joule:
+    """Energy in the bus capacitors.
+
+    Parameters
+    ----------
+    capacitance : of the bus, > 0 [F]
+    volts : across it, >= 0 [V]
+
+    Examples
+    --------
+    >>> round(bus_energy(2200e-6, 680), 2)
+    508.64
+    """
+    return capacitance * volts**2 / 2
+
+
+@method(
+    id="bus_charge",
+    symbol="Q",
+    formula="C * V",
+    symbols={"C": "capacitance", "V": "volts"},
+    source=Source("charge of a capacitor", kind="law"),
+)
+def bus_charge(capacitance: Farad, volts: Volt) -> Coulomb:
+    """Charge left in the bus capacitors.
+
+    Parameters
+    ----------
+    capacitance : of the bus, > 0 [F]
+    volts : across it, >= 0 [V]
+
+    Examples
+    --------
+    >>> round(bus_charge(2200e-6, 60), 3)
+    0.132
+    """
+    return capacitance * volts
+
+
+@method(
+    id="touchable_bus",
+    symbol="V_s",
+    formula="60 V of direct voltage, or what 50 µC leaves where that is more; the drive's label governs",
+    words=True,
+    source=Source(
+        "IEC 61800-5-1", "within 5 s of switching off, else a label with the waiting time, from memory", "standard"
+    ),
+)
+def touchable_bus(capacitance: Farad) -> Volt:
+    """Volts below which a bus counts as discharged.
+
+    Parameters
+    ----------
+    capacitance : of the bus, > 0 [F]
+
+    Examples
+    --------
+    >>> float(touchable_bus(2200e-6))
+    60.0
+    """
+    return max(60.0, 50e-6 / capacitance)

@@ -1,0 +1,117 @@
+"""What is usual of pumps where nothing is known of this one, and how far a test may differ from the curve."""
+
+import math
+from typing import NamedTuple
+
+from mainspring.core.errors import OutOfRange
+from mainspring.core.method import Source, method
+from mainspring.core.quantity import GALLON, CubicMetrePerSecond, Percent, Ratio
+from mainspring.core.tables import table
+
+
+@method(
+    id="usual_pump_efficiency",
+    symbol="eta",
+    formula="-0.316 + 0.24015·ln(Q) - 0.01199·ln(Q)², Q in gpm",
+    words=True,
+    source=Source(
+        "Corripio, Chrien & Evans, Chem. Eng. 89 (1982) 115-118",
+        "equation for pumps, as in the library fluids (pump.Corripio_pump_efficiency)",
+        "handbook",
+    ),
+)
+def usual_pump_efficiency(flow: CubicMetrePerSecond) -> Percent:
+    """Efficiency that centrifugal pumps of that flow usually have.
+
+    Parameters
+    ----------
+    flow : at the best point, > 0; fitted from 50 to 5000 gpm [m³/s]
+
+    Raises
+    ------
+    OutOfRange : a flow that the fit does not cover
+
+    Examples
+    --------
+    >>> round(usual_pump_efficiency(461 * 3.785411784e-3 / 60), 4)
+    0.7059
+    """
+    gpm = flow / (GALLON / 60)
+    if not 50 <= gpm <= 5000:
+        raise OutOfRange("flow", f"{flow * 1000:.4g} L/s ({gpm:.4g} gpm)", "50 to 5000 gpm")
+    return -0.316 + 0.24015 * math.log(gpm) - 0.01199 * math.log(gpm) ** 2
+
+
+class Acceptance(NamedTuple):
+    """How far a test may differ from the promised point."""
+
+    flow: Percent
+    head: Percent
+    efficiency: Percent
+
+
+@method(
+    id="acceptance_tolerance",
+    symbol="t",
+    formula="look-up by the grade",
+    words=True,
+    source=Source("ISO 9906:2012", "table 8, acceptance grades; HI 14.6 has the same, from memory", "standard"),
+)
+def acceptance_tolerance(grade: str) -> Acceptance:
+    """What a pump may differ from its curve by the grade it was sold with; field tests seldom do better than 2B.
+
+    Parameters
+    ----------
+    grade : 1B, 1E, 2B or 3B
+
+    Raises
+    ------
+    OutOfRange : another grade
+
+    Examples
+    --------
+    >>> [float(t) for t in acceptance_tolerance("2B")]
+    [0.08, 0.05, 0.05]
+    """
+    grades = table("pump_acceptance")["grades"]
+    if grade not in grades:
+        raise OutOfRange("grade", grade, ", ".join(grades))
+    return Acceptance(**grades[grade])
+
+
+PART_LOAD: dict[str, tuple[float, ...]] = {
+    "riding its curve": (0.0, 3.2485, -4.7443, 2.5295),
+    "variable speed": (0.0, 0.5726, -0.301, 0.7347),
+}
+
+
+@method(
+    id="pump_part_load_power",
+    symbol="x_P",
+    formula="sum of c_i · qⁱ with the coefficients of the control",
+    words=True,
+    source=Source(
+        "state energy-code modelling manuals", "part-load curves of pumps; they sum to 1.03 and 1.01, from memory",
+        "guideline",
+    ),
+)  # fmt: skip
+def pump_part_load_power(flow_share: Ratio, control: str) -> Percent:
+    """Pump power at part flow by the way of control, as a share of full; statistics, not this pump.
+
+    Parameters
+    ----------
+    flow_share : of full flow, 0 <= x <= 1 [-]
+    control : "riding its curve" or "variable speed"
+
+    Raises
+    ------
+    OutOfRange : a control that is not in the table
+
+    Examples
+    --------
+    >>> round(pump_part_load_power(0.6, "variable speed"), 4)
+    0.3939
+    """
+    if control not in PART_LOAD:
+        raise OutOfRange("control", control, ", ".join(PART_LOAD))
+    return sum(c * flow_share**i for i, c in enumerate(PART_LOAD[control]))

@@ -1,0 +1,76 @@
+"""What a motor's efficiency usually is where its plate says nothing: by its size, and by how little it is loaded."""
+
+import math
+
+from mainspring.core.errors import OutOfRange
+from mainspring.core.method import Source, method
+from mainspring.core.quantity import HORSEPOWER, Percent, Ratio, Watt
+from mainspring.core.tables import table
+
+
+@method(
+    id="usual_motor_efficiency",
+    symbol="eta",
+    formula="0.8 + 0.0319·ln(P) - 0.00182·ln(P)², P in hp",
+    words=True,
+    source=Source(
+        "Corripio, Chrien & Evans, Chem. Eng. 89 (1982) 115-118",
+        "equation for motors, as in the library fluids (pump.Corripio_motor_efficiency)",
+        "handbook",
+    ),
+)
+def usual_motor_efficiency(rated_power: Watt) -> Percent:
+    """Efficiency of a motor of that size as they were around 1980; later classes are better.
+
+    Parameters
+    ----------
+    rated_power : of the motor, > 0; fitted from 1 to 2000 hp [W]
+
+    Raises
+    ------
+    OutOfRange : below 1 hp or above 2000 hp, which the fit does not cover
+
+    Examples
+    --------
+    >>> round(usual_motor_efficiency(137 * 745.69987), 4)
+    0.9129
+    """
+    horsepower = rated_power / HORSEPOWER
+    if not 1 <= horsepower <= 2000:
+        raise OutOfRange("rated power", f"{horsepower:.4g} hp", "1 to 2000 hp")
+    return 0.8 + 0.0319 * math.log(horsepower) - 0.00182 * math.log(horsepower) ** 2
+
+
+@method(
+    id="underloaded_efficiency_factor",
+    symbol="k_eta",
+    formula="sum of c_i·Lⁱ with the coefficients of the size, 1 above the load where its curve is flat",
+    words=True,
+    source=Source(
+        "Washington State Energy Office, Energy-Efficient Electric Motor Selection Handbook (1993)",
+        "graph of efficiency against load, as fitted in the library fluids (pump.motor_efficiency_underloaded)",
+        "handbook",
+    ),
+)
+def underloaded_efficiency_factor(rated_power: Watt, load: Ratio) -> Ratio:
+    """Efficiency at part load over that at full load, for a motor of which nothing but the size is known.
+
+    It jumps by up to 3 % where the graph becomes flat; with the plate's three-quarter-load efficiency the two-loss
+    model is better.
+
+    Parameters
+    ----------
+    rated_power : of the motor, > 0 [W]
+    load : share of rated power, 0 <= x <= 1.5 [-]
+
+    Examples
+    --------
+    >>> round(underloaded_efficiency_factor(745.69987, 0.5), 5)
+    0.87052
+    """
+    sizes = table("underloaded_efficiency")["sizes"]
+    horsepower = rated_power / HORSEPOWER
+    size = next((s for s in sizes if s["upto"] is None or horsepower <= s["upto"] * (1 + 1e-9)), sizes[-1])
+    if load > size["flat_above"]:
+        return 1.0
+    return float(sum(c * load**i for i, c in enumerate(size["coefficients"])))
