@@ -226,7 +226,9 @@ DIMENSIONS: dict[str, Dimension] = {
         _dimension("velocity", Unit("m/s", 1), Unit("ft/s", FOOT), us="ft/s", digits=3),
         _dimension("capacitance", Unit("F", 1), Unit("µF", 1e-6), si="µF"),
         _dimension("acceleration", Unit("m/s²", 1), Unit("ft/s²", FOOT), us="ft/s²", digits=6),
-        _dimension("heat_capacity", Unit("J/(kg·K)", 1), Unit("Btu/(lb·°F)", 4186.8), us="Btu/(lb·°F)"),
+        _dimension(
+            "heat_capacity", Unit("J/(kg·K)", 1), Unit("Btu/(lb·°F)", 1055.056 / 0.45359237 * 9 / 5), us="Btu/(lb·°F)"
+        ),
         _dimension("activation", Unit("eV", 1), digits=3),
         _dimension("charge", Unit("C", 1), Unit("µC", 1e-6), si="µC"),
         # m³/s through it at 1 Pa; the trade says Kv (m³/h at 1 bar) or Cv (gpm at 1 psi)

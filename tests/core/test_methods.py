@@ -41,7 +41,7 @@ USUAL: dict[str, tuple[float, float]] = {
     "carrier": (2e3, 16e3), "wanted_power_factor": (0.9, 1), "share_of_best": (0.1, 1.9), "humidity": (0, 1),
     "bore": (0.15, 0.2), "motor_diameter": (0.09, 0.13), "load_torque": (0.2, 1),
     "no_flow_ratio": (0, 0.9), "impedance": (0.01, 0.1), "pressure": (9e4, 1.1e5), "saturation": (1e3, 5e3),
-    "critical_length": (5, 30), "lower": (0.3, 0.5), "reflection": (0.6, 0.95),
+    "critical_length": (5, 30), "lower": (0.3, 0.5), "overload": (1.1, 1.5), "time": (20, 60), "cycle": (600, 900), "unbalance_ratio": (0, 0.024), "reflection": (0.6, 0.95),
 }  # fmt: skip
 
 
@@ -177,7 +177,7 @@ def test_what_is_documented_of_an_input_is_what_is_enforced() -> None:
         for parameter in method.parameters:
             line = re.search(rf"^{parameter.name} : (.*)$", method.doc, re.MULTILINE)
             assert line is not None
-            marks = ((">= 0", -1.0), ("> 0", 0.0), (" 0 <", 0.0))
+            marks = ((">= 0", -1.0), ("> 0", 0.0), (" 0 < ", 0.0), (" 0 <= ", -1.0))
             outside = next((v for mark, v in marks if mark in f" {line[1]}"), None)
             if outside is None or not inputs or parameter.many:
                 continue

@@ -221,9 +221,14 @@ def energy_of_lower_efficiency(power: Watt, time: HourSecond, efficiency: Percen
     efficiency : of before, 0 < η <= 1 [-]
     lower : of now, 0 < η <= 1 [-]
 
+    Raises
+    ------
+    OutOfRange : the efficiency of now is the higher one
+
     Examples
     --------
     >>> round(energy_of_lower_efficiency(74600, 8000 * 3600, 0.944, 0.930) / 3.6e6)
     9517
     """
+    check_range("lower efficiency", lower, upto=efficiency)
     return power * time * (1 / lower - 1 / efficiency)
