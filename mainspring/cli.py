@@ -22,13 +22,14 @@ from mainspring.core.assess import assess
 from mainspring.core.errors import BadEntry, MainspringError
 from mainspring.core.line import parse_line
 from mainspring.core.quantity import DIMENSIONS
+from mainspring.core.told import told
 from mainspring.demo.load import is_empty, load_demo, reset_demo
 from mainspring.exchange import line_file
 from mainspring.service import catalogue, lines
 from mainspring.service.errors import BadRecord
 from mainspring.service.service import Service
 from mainspring.service.transfer import export_line
-from mainspring.service.views import WorkingView
+from mainspring.service.views import PutInView, WorkingView
 from mainspring.store.database import StoreUnavailable, migrate, open_database
 from mainspring.store.repository import NotFound
 from mainspring.store.server import PrivateServer, ServerProblem, attach, private_server
@@ -46,7 +47,8 @@ def main(argv: list[str] | None = None) -> int:
     try:
         result: int = arguments.run(arguments) or 0
     except (Usage, MainspringError, BadRecord, NotFound) as error:
-        print(f"mainspring: {error}", file=sys.stderr)
+        us = getattr(arguments, "us", False)
+        print(f"mainspring: {told(str(getattr(error, 'both', error)), 'us' if us else 'si')}", file=sys.stderr)
         return 2
     except (ServerProblem, StoreUnavailable, OSError) as error:
         print(f"mainspring: {error}", file=sys.stderr)
@@ -223,10 +225,14 @@ def _calc(arguments: argparse.Namespace) -> int:
     return 0
 
 
-def _said(value: float, dimension: str | None, us: bool) -> str:
+def _said(value: float, dimension: str | None, us: bool, unit: str = "") -> str:
     if dimension is None:
         return f"{value:.6g}"
-    return DIMENSIONS[dimension].show(value, "us" if us else "si", digits=6)
+    return DIMENSIONS[dimension].show(value, "us" if us else "si", digits=6, unit=unit)
+
+
+def _put_in(pieces: list[PutInView], us: bool) -> str:
+    return "".join(p.text if p.text is not None else _said(p.value, p.dimension, us, p.unit) for p in pieces)
 
 
 def _print_working(working: WorkingView, us: bool, indent: str = "  ") -> None:
@@ -236,7 +242,7 @@ def _print_working(working: WorkingView, us: bool, indent: str = "  ") -> None:
     print(f"{indent}{working.number}. {working.title}")
     print(f"{indent}{working.symbol} = {working.formula}")
     if working.substituted:
-        print(f"{indent}{' ' * len(working.symbol)} = {working.substituted}")
+        print(f"{indent}{' ' * len(working.symbol)} = {_put_in(working.substituted, us)}")
     print(f"{indent}{' ' * len(working.symbol)} = {_said(working.value, working.dimension, us)}")
     print(f"{indent}source: {working.source}")
     for step in working.inputs:

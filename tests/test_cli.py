@@ -47,7 +47,7 @@ def test_calc(arguments: tuple[str, ...], answer: str, capsys: pytest.CaptureFix
 def test_calc_shows_its_working_and_speaks_json(capsys: pytest.CaptureFixture[str]) -> None:
     _, out, _ = run(capsys, "calc", "synchronous_speed", "frequency=50", "poles=4", "--working")
     assert "120·f / p" in out
-    assert "120 × 50 / 4" in out
+    assert "120 × 50 Hz / 4" in out
     _, out, _ = run(capsys, "calc", "synchronous_speed", "frequency=50", "poles=4", "--json", "--working")
     assert json.loads(out)["working"]["value"] == 1500
 

@@ -12,6 +12,7 @@ from starlette.exceptions import HTTPException
 
 from mainspring.core.errors import BadEntry, MainspringError, UnknownMethod
 from mainspring.core.procedure import Held
+from mainspring.core.told import told
 from mainspring.service.errors import BadRecord, InUse, KeptBetween, SetBetween, UnknownFigure
 from mainspring.service.views import ProblemView, problem_view
 from mainspring.store.database import StoreUnavailable
@@ -31,20 +32,37 @@ class Problem(BaseModel):
     current: dict[str, Any] | None = None
 
 
+def units_of(request: Request) -> str:
+    """The unit system in which the asker reads: its header X-Units, SI where it sends none."""
+    return "us" if request.headers.get("X-Units") == "us" else "si"
+
+
 def problem_response(
-    status: int, title: str, detail: str, errors: list[ProblemView] | None = None, current: dict[str, Any] | None = None
+    status: int,
+    title: str,
+    detail: str,
+    errors: list[ProblemView] | None = None,
+    current: dict[str, Any] | None = None,
+    units: str = "si",
 ) -> JSONResponse:
-    """Problem details as a response."""
+    """Problem details as a response, its numbers in a unit system."""
     problem = Problem(title=title, status=status, detail=detail, errors=errors or [], current=current)
-    return ProblemResponse(problem.model_dump(), status, media_type=MEDIA)
+    return ProblemResponse(problem.model_dump(), status, units)
 
 
 class ProblemResponse(JSONResponse):
     """Problem details; they quote what was sent, be it half a character."""
 
+    media_type = MEDIA
+
+    def __init__(self, content: Any, status: int, units: str) -> None:
+        self.units = units
+        super().__init__(content, status)
+
     def render(self, content: Any) -> bytes:
         """JSON in which what cannot be written stands escaped."""
-        return json.dumps(content, ensure_ascii=False, separators=(",", ":")).encode("utf-8", "backslashreplace")
+        text = told(json.dumps(content, ensure_ascii=False, separators=(",", ":")), self.units)
+        return text.encode("utf-8", "backslashreplace")
 
 
 # errors that say all there is to say: the status, and what went wrong in general
@@ -70,7 +88,7 @@ def install(app: FastAPI) -> None:
     for kind in SAID:
         app.exception_handler(kind)(_said)
     for kind in TOLD:
-        app.exception_handler(kind)(_told)
+        app.exception_handler(kind)(_in_general)
     for kind in CURRENT:
         app.exception_handler(kind)(_between)
     app.exception_handler(BadRecord)(_bad_record)
@@ -83,11 +101,16 @@ def _of(table: Mapping[type[Exception], T], error: Exception) -> T:
     return next(table[kind] for kind in type(error).__mro__ if kind in table)
 
 
-def _said(_: Request, error: Exception) -> JSONResponse:
-    return problem_response(*_of(SAID, error), str(error))
+def _both(error: Exception) -> str:
+    """What an error says, with its numbers in both unit systems where it has any."""
+    return str(getattr(error, "both", error))
 
 
-def _told(_: Request, error: Exception) -> JSONResponse:
+def _said(request: Request, error: Exception) -> JSONResponse:
+    return problem_response(*_of(SAID, error), _both(error), units=units_of(request))
+
+
+def _in_general(_: Request, error: Exception) -> JSONResponse:
     return problem_response(*_of(TOLD, error))
 
 
@@ -118,20 +141,21 @@ CURRENT: dict[type[Exception], tuple[str, Callable[[Any], dict[str, Any]]]] = {
 }
 
 
-def _between(_: Request, error: Exception) -> JSONResponse:
+def _between(request: Request, error: Exception) -> JSONResponse:
     title, current = _of(CURRENT, error)
-    return problem_response(409, title, str(error), current=current(error))
+    return problem_response(409, title, _both(error), current=current(error), units=units_of(request))
 
 
-def _bad_record(_: Request, error: Exception) -> JSONResponse:
+def _bad_record(request: Request, error: Exception) -> JSONResponse:
     assert isinstance(error, BadRecord)
     problems = [problem_view(path, problem) for path, problem in error.problems.items()]
-    return problem_response(422, "Some entries cannot be taken", str(error), problems)
+    return problem_response(422, "Some entries cannot be taken", error.both, problems, units=units_of(request))
 
 
-def _bad_entry(_: Request, error: Exception) -> JSONResponse:
+def _bad_entry(request: Request, error: Exception) -> JSONResponse:
     assert isinstance(error, BadEntry)
-    return problem_response(422, "An entry cannot be taken", str(error), [problem_view(error.field, error)])
+    problems = [problem_view(error.field, error)]
+    return problem_response(422, "An entry cannot be taken", error.both, problems, units=units_of(request))
 
 
 def _not_understood(_: Request, error: Exception) -> JSONResponse:

@@ -218,5 +218,5 @@ def key_figures(derived: Derived) -> dict[str, Figure | str]:
         try:
             found[name] = compute()
         except MainspringError as reason:
-            found[name] = str(reason)
+            found[name] = reason.both
     return found

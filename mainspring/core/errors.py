@@ -8,9 +8,19 @@ MainspringError
 └── UnknownMethod   (LookupError)  no method of that id
 """
 
+from mainspring.core.told import told
+
 
 class MainspringError(Exception):
     """Base of every error that Mainspring raises on purpose; its text is for a technician."""
+
+    def __str__(self) -> str:
+        return told(self.both, "si")
+
+    @property
+    def both(self) -> str:
+        """The text with its numbers in both unit systems; see `told`."""
+        return super().__str__()
 
 
 class NotKnown(MainspringError, LookupError):
@@ -46,7 +56,7 @@ class UnknownMethod(MainspringError, LookupError):
         super().__init__(f"no method is called {method_id!r}{hint}")
 
 
-def shown(value: object, limit: int = 60) -> str:
+def shown(value: object, limit: int = 80) -> str:
     """The value as a message may carry it: short, on one line."""
     text = " ".join(f"{value:g}".split()) if isinstance(value, float) else " ".join(str(value).split())
     return repr(text[:limit] + "…") if len(text) > limit else (text or "empty")

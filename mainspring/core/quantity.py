@@ -11,6 +11,16 @@ from dataclasses import dataclass, field
 from typing import Annotated, Any, get_args, get_origin
 
 from mainspring.core.errors import BadEntry
+from mainspring.core.told import both
+
+# decimals that an instrument, a gauge or a drive can hold; a number for reading has no more of them
+HELD_DECIMALS = {
+    "Hz": 1, "kHz": 1, "r/min": 0, "V": 2, "A": 2, "mA": 2, "kA": 2, "kW": 2, "hp": 2, "W": 0, "VA": 0, "kVA": 1,
+    "Pa": 0, "kPa": 1, "bar": 2, "psi": 1, "in w.g.": 2, "L/s": 2, "m³/h": 1, "L/min": 1, "gpm": 1, "cfm": 0, "m³/s": 3,
+    "m": 2, "ft": 1, "mm": 1, "in": 2, "L": 1, "gal": 1, "%": 2, "°C": 1, "°F": 1, "K": 1, "N·m": 1, "lbf·ft": 1,
+    "s": 2, "min": 1, "h": 0, "kWh": 0, "MWh": 2, "kg": 0, "m/s": 3, "ft/s": 2, "kg/m³": 2,
+}  # fmt: skip
+LEAST_FIGURES = 2  # but never fewer than these, however small it is
 
 
 @dataclass(frozen=True)
@@ -21,6 +31,11 @@ class Unit:
     factor: float
     offset: float = 0.0
     aliases: tuple[str, ...] = ()
+
+    @property
+    def decimals(self) -> int:
+        """Most decimals of a number for reading."""
+        return HELD_DECIMALS.get(self.symbol, 6)
 
     def to_si(self, shown: float) -> float:
         """Value in the core's unit from the value shown in this unit."""
@@ -85,11 +100,17 @@ class Dimension:
         except BadEntry:
             raise BadEntry(field_name, text, "a unit of " + ", ".join(u.symbol for u in self.units)) from None
 
-    def show(self, value: float, system: str = "si", digits: int | None = None) -> str:
-        """The value in the system's unit, rounded for reading, with the unit."""
-        unit = self.by_symbol[_key(self.us if system == "us" else self.si)]
-        number = round_significant(unit.from_si(value), digits or self.digits)
-        return f"{number} {unit.symbol}".strip().removesuffix(" –")
+    def both(self, value: float, digits: int | None = None) -> str:
+        """The value as plain text that reads in both unit systems."""
+        return both(self.show(value, "si", digits), self.show(value, "us", digits))
+
+    def show(self, value: float, system: str = "si", digits: int | None = None, unit: str = "") -> str:
+        """The value in the system's unit or the one named, rounded for reading, with the unit."""
+        told = unit or (self.us if system == "us" else self.si)
+        chosen = self.by_symbol[_key(told)]
+        shown = chosen.from_si(value)
+        number = round_significant(shown, digits or figures_held(shown, self.digits, chosen.decimals))
+        return f"{number} {chosen.symbol}".strip().removesuffix(" –")
 
 
 _NUMBER = re.compile(
@@ -114,6 +135,14 @@ def _key(symbol: str) -> str:
 
 
 _CASE_MATTERS = {"mW", "MW", "MPa"}
+
+
+def figures_held(number: float, digits: int, decimals: int) -> int:
+    """Significant figures of a number that has so many figures at most, and so many decimals."""
+    if number == 0 or not math.isfinite(number):
+        return digits
+    whole = math.floor(math.log10(abs(number))) + 1  # before the decimal mark; less than 1 below 0.1
+    return max(min(digits, whole + decimals), min(LEAST_FIGURES, digits))
 
 
 def round_significant(number: float, digits: int) -> str:
@@ -198,6 +227,7 @@ DIMENSIONS: dict[str, Dimension] = {
             digits=3,
         ),
         _dimension("volume", Unit("m³", 1), Unit("L", 1e-3), Unit("gal", GALLON), si="L", us="gal", digits=3),
+        _dimension("gain", Unit("–", 1, aliases=("-", "1")), digits=2),
         _dimension("time", Unit("s", 1, aliases=("sec",)), Unit("min", 60), Unit("h", 3600, aliases=("hr",))),
         _dimension("hours", Unit("s", 1), Unit("h", 3600, aliases=("hr",)), si="h"),
         _dimension("years", Unit("years", 1, aliases=("a", "y", "yr", "year")), digits=2),
@@ -209,7 +239,13 @@ DIMENSIONS: dict[str, Dimension] = {
         ),
         _dimension("temperature_difference", Unit("K", 1), Unit("°F", 5 / 9), us="°F"),
         _dimension("density", Unit("kg/m³", 1), Unit("lb/ft³", 0.45359237 / FOOT**3), us="lb/ft³", digits=3),
-        _dimension("torque", Unit("N·m", 1), Unit("lbf·ft", 1.3558179483314004, aliases=("lbft", "ftlb")), us="lbf·ft"),
+        _dimension(
+            "torque",
+            Unit("N·m", 1),
+            Unit("lbf·ft", 1.3558179483314004, aliases=("lbft", "ftlb")),
+            us="lbf·ft",
+            digits=3,
+        ),
         _dimension("resistance", Unit("Ω", 1, aliases=("ohm",)), Unit("mΩ", 1e-3), Unit("MΩ", 1e6)),
         _dimension("energy", Unit("J", 1), Unit("kWh", 3.6e6), Unit("MWh", 3.6e9), si="kWh", digits=4),
         _dimension("money", Unit("", 1)),
@@ -282,6 +318,7 @@ DIMENSIONS: dict[str, Dimension] = {
     )
 }
 
+Gain = Annotated[float, "gain"]
 Ratio = Annotated[float, "ratio"]
 Percent = Annotated[float, "percent"]  # a ratio that screens show in percent
 Count = Annotated[float, "count"]

@@ -98,7 +98,7 @@ def margin(available: float, needed: float) -> Percent:
     return available / needed - 1
 
 
-@method(id="mean_voltage", symbol="V_mean", formula="sum of the readings over their number", words=True, source=DERIVED)
+@method(id="mean_voltage", symbol="V_mean", formula="Σ Vᵢ / n", words=True, source=DERIVED)
 def mean_voltage(readings: Sequence[Volt]) -> Volt:
     """Mean of the line voltages.
 

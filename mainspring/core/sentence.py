@@ -7,6 +7,7 @@ from dataclasses import dataclass, field
 
 from mainspring.core.method import Figure
 from mainspring.core.quantity import DIMENSIONS, round_significant
+from mainspring.core.told import told
 
 _SLOT = re.compile(r"\{(\w+)\}")
 
@@ -30,7 +31,7 @@ class Sentence:
 
     def text(self, system: str = "si") -> str:
         """The sentence in plain words, in a unit system."""
-        return "".join(p if isinstance(p, str) else show(p, system) for p in self.parts())
+        return "".join(told(p, system) if isinstance(p, str) else show(p, system) for p in self.parts())
 
 
 def say(template: str, **figures: Figure) -> Sentence:
@@ -55,6 +56,11 @@ def show(figure: Figure, system: str = "si") -> str:
     if dimension is None:
         return round_significant(float(figure), 4)
     return DIMENSIONS[dimension].show(float(figure), system)
+
+
+def in_prose(figure: Figure) -> str:
+    """A rounded figure for plain text that reads in both unit systems: 300 mm, 12 in."""
+    return DIMENSIONS[figure.dimension or "count"].both(float(figure), digits=2)
 
 
 def listed(words: Sequence[str]) -> str:

@@ -5,11 +5,10 @@ from dataclasses import dataclass
 from dataclasses import field as dataclass_field
 from typing import Any
 
-from mainspring.core.method import Figure, Leaf, Made, Method
-from mainspring.core.quantity import round_significant
+from mainspring.core.method import Figure, Leaf, Made, Method, Parameter
+from mainspring.core.quantity import DIMENSIONS
 
 _SUPERSCRIPTS = {"**2": "²", "**3": "³"}
-_RAISED = str.maketrans("-0123456789", "⁻⁰¹²³⁴⁵⁶⁷⁸⁹")
 _WORDS = (("sqrt", "√"), ("pi", "π"), ("theta", "θ"), ("rho", "ρ"), ("eta", "η"), ("tau", "τ"), ("Delta", "Δ"))
 
 
@@ -25,6 +24,15 @@ class WorkingInput:
     steps: "list[Working]" = dataclass_field(default_factory=list)  # of a sequence: one for each member computed
 
 
+@dataclass(frozen=True)
+class PutIn:
+    """A value that stands in a formula for its symbol."""
+
+    value: float
+    dimension: str | None
+    unit: str  # in which it must be told, because the formula's constants belong to it; empty: the reader's
+
+
 @dataclass
 class Working:
     """One step of a calculation sheet; worked once, and by its number wherever it is used again."""
@@ -36,7 +44,7 @@ class Working:
     number: int = 0  # of a leaf: none
     again: bool = False
     formula: str = ""
-    substituted: str = ""
+    substituted: list[str | PutIn] = dataclass_field(default_factory=list)
     source: str = ""
     source_kind: str = ""
     method_id: str = ""
@@ -83,7 +91,7 @@ def _working(figure: Figure, numbers: dict[int, int]) -> Working:
     if again:
         return working
     working.formula = declared.formula if declared.words else pretty(declared.formula)
-    working.substituted = "" if declared.words else substitute(declared, origin.inputs)
+    working.substituted = substitute(declared, origin.inputs)
     working.source_kind = declared.source.kind
     working.inputs = [
         WorkingInput(
@@ -125,23 +133,67 @@ def pretty(formula: str) -> str:
     return formula.replace("**", "^").replace(" * ", "·").replace("*", "·")
 
 
-def substitute(declared: Method, inputs: dict[str, Any]) -> str:
-    """The formula with the numbers put in, in the core's units."""
+def substitute(declared: Method, inputs: dict[str, Any]) -> list[str | PutIn]:
+    """The formula with its values put in, each a quantity: in pieces, so that it is read in anybody's units."""
+    if declared.words:
+        return _substitute_sum(declared, inputs) if declared.formula.startswith("Σ ") else []
     text = declared.formula
+    values: list[PutIn] = []
+    fixed = has_constants(declared.formula)
     for p in sorted(declared.parameters, key=lambda p: -len(p.symbol)):
         value = inputs.get(p.name)
         if isinstance(value, (int, float)) and not isinstance(value, bool):
-            text = _replace_word(text, p.symbol, f"«{_in_formula(float(value))}»")
-    return pretty(text.replace(" * ", " × ")).replace("«", "").replace("»", "")
+            text = _replace_word(text, p.symbol, f"«{len(values)}»")
+            values.append(_put_in(p, value, fixed=fixed))
+    return _pieces(pretty(text.replace(" * ", " × ")), values)
 
 
-def _in_formula(value: float) -> str:
-    """A number as it stands in a formula: five figures, a power of ten where it is very large or small."""
-    if value and not 1e-4 <= abs(value) < 1e7:
-        mantissa, exponent = f"{value:.4e}".split("e")
-        power = str(int(exponent)).translate(_RAISED)
-        return f"{mantissa.rstrip('0').rstrip('.')}·10{power}"
-    return round_significant(value, 5)
+SUMMED = 3  # terms of a sum that are written out
+
+
+def _substitute_sum(declared: Method, inputs: dict[str, Any]) -> list[str | PutIn]:
+    """The first terms of a sum, one after the other."""
+    term = declared.formula.removeprefix("Σ ").replace("·", " × ")
+    many = [p for p in declared.parameters if f"{p.symbol}ᵢ" in term]
+    if not many:
+        return []  # its terms are no inputs: coefficients of a table
+    count = min(len(inputs[p.name]) for p in many)
+    pieces: list[str | PutIn] = []
+    for i in range(min(count, SUMMED)):
+        marked = term
+        values: list[PutIn] = []
+        for p in many:
+            marked = marked.replace(f"{p.symbol}ᵢ", f"«{len(values)}»")
+            values.append(_put_in(p, inputs[p.name][i], fixed=False))
+        pieces += ([" + "] if i else []) + _pieces(marked, values)
+    return pieces + ([f" + … ({count} terms)"] if count > SUMMED else [])
+
+
+def has_constants(formula: str) -> bool:
+    """Whether numbers stand in a formula that hold in the core's units alone: 273.15, say, but no power and no half."""
+    bare = re.sub(r"\*\* *-?\(?[\d./ ]+\)?", "", formula)
+    return any(float(n) not in (0, 0.5, 1, 2, 3, 4) for n in re.findall(r"(?<![\w.])\d+\.?\d*(?:e-?\d+)?", bare))
+
+
+def _put_in(parameter: Parameter, value: float, *, fixed: bool) -> PutIn:
+    dimension = parameter.dimension or getattr(value, "dimension", None)
+    unit = DIMENSIONS[dimension].core.symbol if fixed and dimension else ""
+    return PutIn(float(value), dimension, unit)
+
+
+def _pieces(text: str, values: list[PutIn]) -> list[str | PutIn]:
+    """Text and values in reading order; one that is raised to a power, or below zero, stands in brackets."""
+    found: list[str | PutIn] = []
+    split = re.split(r"«(\d+)»", text)
+    for i, piece in enumerate(split):
+        if i % 2 == 0:
+            found += [piece] if piece else []
+            continue
+        value = values[int(piece)]
+        raised = split[i + 1][:1] in ("²", "³", "^") and value.dimension is not None
+        below = value.value < 0 and bool(split[i - 1].strip())
+        found += ["(", value, ")"] if raised or below else [value]
+    return found
 
 
 def _replace_word(text: str, word: str, by: str) -> str:

@@ -25,12 +25,13 @@ class HandoverPage:
     steps: list[tuple[str, str]]  # of those not done: title, state
     standing: list[tuple[str, str]]  # what was left out or defeated: title, who and why
     missing: list[str]
+    units: str
 
 
 def render_pdf(page: HandoverPage) -> bytes:
     """The page as PDF bytes: one sheet, set smaller when there is much to say."""
     for points in TYPE_SIZES:
-        document = laid_out("handover.html", page=page, points=points)
+        document = laid_out("handover.html", page.units, page=page, points=points)
         if len(document.pages) == 1:
             break
     pdf: bytes = document.write_pdf()

@@ -6,18 +6,21 @@ from typing import Any
 from jinja2 import Environment, FileSystemLoader, select_autoescape
 from PIL import ImageFile
 
+from mainspring.core.told import told
+
 _TEMPLATES = Environment(
     loader=FileSystemLoader(Path(__file__).parent), autoescape=select_autoescape(["html"]), trim_blocks=True
 )
 
 
-def laid_out(template: str, **context: Any) -> Any:
-    """A template laid out on its pages: a document that can tell its pages and write itself as PDF."""
+def laid_out(template: str, units: str, **context: Any) -> Any:
+    """A template laid out on its pages, its plain texts in a unit system; it can tell its pages and be written."""
     from weasyprint import HTML  # takes a second to load, which opening the application must not wait for
 
     ImageFile.LOAD_TRUNCATED_IMAGES = False  # its import lets cut-off pictures pass, also those of plates
 
-    return HTML(string=_TEMPLATES.get_template(template).render(**context), url_fetcher=_refuse).render()
+    html = told(_TEMPLATES.get_template(template).render(**context), units)
+    return HTML(string=html, url_fetcher=_refuse).render()
 
 
 def _refuse(url: str, *_: object, **__: object) -> dict[str, object]:

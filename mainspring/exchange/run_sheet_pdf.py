@@ -35,9 +35,10 @@ class RunSheetPages:
     paper: str
     instruments: list[str]
     steps: list[PaperStep]
+    units: str
 
 
 def render_run_sheet(pages: RunSheetPages) -> bytes:
     """The sheet as PDF bytes."""
-    pdf: bytes = laid_out("run_sheet.html", sheet=pages).write_pdf()
+    pdf: bytes = laid_out("run_sheet.html", pages.units, sheet=pages).write_pdf()
     return pdf

@@ -173,7 +173,7 @@ def _loop(line: Line, tried: dict[str, float]) -> tuple[LoopView, Ledger]:
             events=[],
             meaning=[],
             figures=figures,
-            missing=str(gap),
+            missing=gap.both,
             curves=curves,
             base_frequency=base,
         )

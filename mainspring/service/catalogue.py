@@ -22,6 +22,7 @@ class UnitView(BaseModel):
     factor: float
     offset: float
     aliases: list[str]
+    decimals: int
 
 
 class DimensionView(BaseModel):
@@ -119,7 +120,9 @@ def catalogue() -> Catalogue:
             DimensionView(
                 id=d.id,
                 units=[
-                    UnitView(symbol=u.symbol, factor=u.factor, offset=u.offset, aliases=list(u.aliases))
+                    UnitView(
+                        symbol=u.symbol, factor=u.factor, offset=u.offset, aliases=list(u.aliases), decimals=u.decimals
+                    )
                     for u in d.units
                 ],
                 si=d.si,

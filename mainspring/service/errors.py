@@ -12,6 +12,11 @@ class BadRecord(ValueError):
         self.problems = problems
         super().__init__("; ".join(str(p) for p in problems.values()))
 
+    @property
+    def both(self) -> str:
+        """The text with its numbers in both unit systems."""
+        return "; ".join(p.both for p in self.problems.values())
+
 
 class UnknownFigure(LookupError):
     """No figure of that key in this assessment."""

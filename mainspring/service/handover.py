@@ -10,6 +10,7 @@ from mainspring.core.procedure import PHASES, PROOFS, StepState, StepStatus, sta
 from mainspring.core.quantity import DIMENSIONS, round_significant
 from mainspring.core.sentence import show
 from mainspring.core.settings import Setting
+from mainspring.core.told import told
 from mainspring.exchange import settings_csv
 from mainspring.exchange.handover_pdf import HandoverPage, render_pdf
 from mainspring.exchange.run_sheet_pdf import PaperStep, RunSheetPages, render_run_sheet
@@ -51,7 +52,7 @@ def _csv_row(entered: SetRow, system: str) -> tuple[str, ...]:
         setting.label,
         parameter.number if parameter else "",
         parameter.label if parameter else "",
-        _number(entered.planned, setting.dimension, system) or entered.row.missing,
+        _number(entered.planned, setting.dimension, system) or told(entered.row.missing, system),
         "" if setting.dimension is None else _unit(setting.dimension, system),
         _number(_entered(entered.found), setting.dimension, system),
         _number(_entered(entered.left), setting.dimension, system),
@@ -130,6 +131,7 @@ def handover_pdf(opened: Opened, system: str) -> bytes:
             steps=[(s.step.title, _state(s.state)) for s in opened.sheet if not s.done_or_left_out][:14],
             standing=[(s.title, f"{s.words} {s.by}, {s.at:%Y-%m-%d}: {s.why}") for s in standing(opened.sheet)][:8],
             missing=readiness(opened).missing[:6],
+            units=system,
         )
     )
 
@@ -156,6 +158,7 @@ def run_sheet_pdf(opened: Opened, system: str, paper: str) -> bytes:
             paper=paper,
             instruments=[] if visit is None else [i.name for i in visit.instruments],
             steps=steps,
+            units=system,
         )
     )
 

@@ -493,6 +493,15 @@ class WorkingInputView(BaseModel):
     steps: "list[WorkingView]" = []
 
 
+class PutInView(BaseModel):
+    """A piece of a formula with its values put in: text, or a value, which may have to be told in one unit."""
+
+    text: str | None = None
+    value: float = 0.0
+    dimension: str | None = None
+    unit: str = ""
+
+
 class WorkingView(BaseModel):
     """One step of a calculation sheet."""
 
@@ -503,7 +512,7 @@ class WorkingView(BaseModel):
     number: int
     again: bool
     formula: str
-    substituted: str
+    substituted: list[PutInView]
     source: str
     source_kind: str
     method_id: str
@@ -568,7 +577,7 @@ class Ledger:
         try:
             reasons = make()
         except MainspringError as gap:
-            return LimitView(id=id, label=label, reasons=[], missing=str(gap))
+            return LimitView(id=id, label=label, reasons=[], missing=gap.both)
         ruling = strictest(reasons, highest=highest)
         return LimitView(
             id=id,
@@ -611,7 +620,7 @@ class Ledger:
 
 def problem_view(path: str, problem: BadEntry) -> ProblemView:
     """A bad entry for the screen."""
-    return ProblemView(field=path, value=str(problem.value)[:200], allowed=problem.allowed, message=str(problem))
+    return ProblemView(field=path, value=str(problem.value)[:200], allowed=problem.allowed, message=problem.both)
 
 
 def evidence_view(evidence: Evidence) -> EvidenceView:
@@ -652,7 +661,10 @@ def working_view(working: Working) -> WorkingView:
         number=working.number,
         again=working.again,
         formula=working.formula,
-        substituted=working.substituted,
+        substituted=[
+            PutInView(text=p) if isinstance(p, str) else PutInView(value=p.value, dimension=p.dimension, unit=p.unit)
+            for p in working.substituted
+        ],
         source=working.source,
         source_kind=working.source_kind,
         method_id=working.method_id,

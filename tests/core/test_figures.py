@@ -7,14 +7,18 @@ import pytest
 
 from mainspring.core.benches.savings import savings_of
 from mainspring.core.derived import Derived
+from mainspring.core.drive.rating import altitude_derating
+from mainspring.core.energy.annual import energy_of_profile, energy_saved
 from mainspring.core.errors import NotKnown
 from mainspring.core.hydraulics.power import pump_shaft_power
 from mainspring.core.hydraulics.pump_curve import pump_curve_fit, pump_efficiency
+from mainspring.core.hydraulics.system_curve import setpoint_head, system_head
 from mainspring.core.line import Line
 from mainspring.core.line.record import leaf_value
 from mainspring.core.method import Figure, Made, assume, given, walk
+from mainspring.core.quantity import DIMENSIONS
 from mainspring.core.sentence import say
-from mainspring.core.working import Working, pretty, working_of
+from mainspring.core.working import Working, has_constants, pretty, working_of
 from tests.conftest import line_of
 
 
@@ -78,7 +82,7 @@ def test_reading_a_missing_value_names_it() -> None:
 def test_working_shows_formula_numbers_source_and_the_steps_beneath(booster: Line) -> None:
     sheet = working_of(Derived(booster).hold_frequency)
     assert sheet.formula == "s·f_r"
-    assert sheet.substituted.endswith("× 50")
+    assert told(sheet).endswith(" × 50 Hz")
     beneath = sheet.inputs[0].step
     assert beneath is not None
     assert beneath.method_id == "no_flow_speed"
@@ -120,8 +124,6 @@ def test_a_sentence_speaks_in_the_readers_units() -> None:
 
 
 def test_the_members_of_a_sequence_bring_their_working(booster: Line) -> None:
-    from mainspring.core.energy.annual import energy_of_profile
-
     power = pump_shaft_power(0.01, 30.0, 0.7)
     sheet = working_of(energy_of_profile([power, 5.0], [3600.0, 3600.0]))
     assert [s.method_id for s in sheet.inputs[0].steps] == ["pump_shaft_power"]
@@ -129,8 +131,6 @@ def test_the_members_of_a_sequence_bring_their_working(booster: Line) -> None:
 
 
 def test_a_step_used_twice_is_worked_once_and_then_named_by_its_number(booster: Line) -> None:
-    from mainspring.core.energy.annual import energy_of_profile
-
     power = pump_shaft_power(0.01, 30.0, 0.7)
     first, second = working_of(energy_of_profile([power, power], [3600.0, 3600.0])).inputs[0].steps
     assert (first.number, first.again, bool(first.inputs)) == (2, False, True)
@@ -150,7 +150,30 @@ def test_a_saving_is_worked_in_no_more_steps_than_it_has(records: dict[str, Any]
     assert full(working_of(saved)) == sum(isinstance(f.origin, Made) for f in walk(saved))
 
 
-def test_very_large_numbers_stand_in_a_formula_as_powers_of_ten() -> None:
-    from mainspring.core.energy.annual import energy_saved
+def told(working: Working, system: str = "si") -> str:
+    """The formula with its values put in, as read in a unit system."""
+    return "".join(
+        p if isinstance(p, str) else DIMENSIONS[p.dimension or "count"].show(p.value, system, 5, p.unit)
+        for p in working.substituted
+    )
 
-    assert working_of(energy_saved(2.7193e11, 1.78e11)).substituted == "2.7193·10¹¹ - 1.78·10¹¹"
+
+def test_values_stand_in_a_formula_in_the_readers_units() -> None:
+    saved = working_of(energy_saved(2.7193e11, 1.78e11))
+    assert told(saved) == "75536 kWh - 49444 kWh"
+    held = working_of(setpoint_head(4e5, 1e5, -2.0))
+    assert told(held) == "(4 bar - 1 bar) / (998.2 kg/m³ × 9.8066 m/s²) + (-2 m)"
+    assert told(held, "us").startswith("(58.015 psi - 14.504 psi) / (62.316 lb/ft³ × 32.174 ft/s²)")
+    assert told(working_of(system_head(15.0, 62500.0, 0.015))) == "15 m + 62500 m/(m³/s)² × (15 L/s)²"
+
+
+def test_a_formula_with_constants_of_its_own_is_told_in_their_units() -> None:
+    assert told(working_of(altitude_derating(2000.0)), "us") == "1 - 0.01 × max(0, 2000 m - 1000) / 100"
+    assert has_constants("1 - 0.01 * max(0, Z - 1000) / 100")
+    assert not has_constants("1 - (1 - eta) * (1 / s)**0.1")
+    assert not has_constants("sqrt(3) * V * I")
+
+
+def test_a_sum_shows_its_terms() -> None:
+    energy = energy_of_profile([5e3, 4e3, 3e3, 2e3], [3.6e6, 7.2e6, 3.6e6, 3.6e6])
+    assert told(working_of(energy)) == "5 kW × 1000 h + 4 kW × 2000 h + 3 kW × 1000 h + … (4 terms)"

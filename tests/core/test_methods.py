@@ -41,7 +41,9 @@ USUAL: dict[str, tuple[float, float]] = {
     "carrier": (2e3, 16e3), "wanted_power_factor": (0.9, 1), "share_of_best": (0.1, 1.9), "humidity": (0, 1),
     "bore": (0.15, 0.2), "motor_diameter": (0.09, 0.13), "load_torque": (0.2, 1),
     "no_flow_ratio": (0, 0.9), "impedance": (0.01, 0.1), "pressure": (9e4, 1.1e5), "saturation": (1e3, 5e3),
-    "critical_length": (5, 30), "lower": (0.3, 0.5), "overload": (1.1, 1.5), "time": (20, 60), "cycle": (600, 900), "unbalance_ratio": (0, 0.024), "reflection": (0.6, 0.95),
+    "critical_length": (5, 30), "lower": (0.3, 0.5),
+    "overload": (1.1, 1.5), "time": (20, 60), "cycle": (600, 900), "unbalance_ratio": (0, 0.024),
+    "reflection": (0.6, 0.95),
 }  # fmt: skip
 
 

@@ -7,8 +7,10 @@ import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
-from mainspring.core.errors import BadEntry
+from mainspring.core.errors import BadEntry, OutOfRange
+from mainspring.core.line.stations import Site
 from mainspring.core.quantity import DIMENSIONS, Dimension, Unit, round_significant
+from mainspring.core.told import told
 
 PINT = pint.UnitRegistry(autoconvert_offset_to_baseunit=True)
 PINT.define("conventional_inch_of_water = inch * 1000 kg/m**3 * standard_gravity")
@@ -103,3 +105,30 @@ def test_a_bare_number_is_in_the_unit_asked_for() -> None:
 )
 def test_rounding_for_reading(value: float, digits: int, text: str) -> None:
     assert round_significant(value, digits) == text
+
+
+@pytest.mark.parametrize(
+    ("kind", "value", "told"),
+    [
+        ("frequency", 42.53, "42.5 Hz"), ("pressure", 20_987.0, "0.21 bar"), ("gain", 2.3871, "2.4"),
+        ("current", 6.2371, "6.24 A"), ("speed", 1443.7, "1444 r/min"), ("pressure", 1234.0, "0.012 bar"),
+        ("current", 0.2345, "0.23 A"), ("voltage", 316.8, "316.8 V"), ("percent", 0.02361, "2.36 %"),
+    ],
+)  # fmt: skip
+def test_a_number_has_what_an_instrument_or_a_drive_can_hold(kind: str, value: float, told: str) -> None:
+    assert DIMENSIONS[kind].show(value) == told
+
+
+def test_plain_text_reads_in_both_systems() -> None:
+    text = f"keep {DIMENSIONS['diameter'].both(0.3, 2)} apart, below {DIMENSIONS['voltage'].both(50.0)}"
+    assert (told(text, "si"), told(text, "us")) == (
+        "keep 300 mm apart, below 50 V",
+        "keep 12 in apart, below 50 V",
+    )
+
+
+def test_a_refusal_tells_its_numbers_in_both_systems() -> None:
+    with pytest.raises(OutOfRange, match=r"2000000 m; allowed: from -400 m up to 4000 m") as refused:
+        Site.fields["altitude"].check(2e6)
+    assert "ft" in told(refused.value.both, "us")
+    assert "ft" not in str(refused.value)

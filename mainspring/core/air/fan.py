@@ -493,7 +493,7 @@ PART_LOAD: dict[str, tuple[float, ...]] = {
 @method(
     id="fan_part_load_power",
     symbol="x_P",
-    formula="sum of c_i · qⁱ with the coefficients of the control",
+    formula="Σ cᵢ·qⁱ with the coefficients of the control",
     words=True,
     source=Source(
         "ASHRAE HVAC 2 toolkit (1993), ASHRAE 90.1 appendix G; state energy code", "from memory", "guideline"

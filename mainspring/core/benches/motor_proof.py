@@ -125,7 +125,7 @@ def _estimate(id: str, title: str, worth: str, compute: Callable[[], tuple[Figur
     try:
         load, bounds = compute()
     except (MainspringError, KeyError) as gap:
-        missing = f"needs the reading of {gap}" if isinstance(gap, KeyError) else str(gap)
+        missing = f"needs the reading of {gap}" if isinstance(gap, KeyError) else gap.both
         return Estimate(id, title, None, None, None, worth, missing)
     return Estimate(id, title, load, as_figure(bounds.low), as_figure(bounds.high), worth)
 

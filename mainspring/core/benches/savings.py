@@ -150,7 +150,7 @@ def _or_none(compute: Callable[[], Figure], missing: list[str]) -> Figure | None
     try:
         return compute()
     except MainspringError as gap:
-        missing.append(str(gap))
+        missing.append(gap.both)
         return None
 
 

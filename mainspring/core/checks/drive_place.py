@@ -1,5 +1,7 @@
 """The drive where it hangs: heat, air, and everything that shortens its life."""
 
+import re
+
 from mainspring.core import practice
 from mainspring.core.checks.finding import CheckFunction, Verdict, caution, check, clear, stop
 from mainspring.core.derived import Derived
@@ -15,13 +17,17 @@ from mainspring.core.method import COMMON_PRACTICE, Figure, Source, given
 from mainspring.core.motor.cooling import temperature_rise
 from mainspring.core.motor.current import usual_full_load_current
 from mainspring.core.ratios import multiple_of, share_of
-from mainspring.core.sentence import say
+from mainspring.core.sentence import in_prose, say
 
 _HEAVY_LOADS = ("clogging", "high_inertia", "positive_displacement")
 
 # what is wrong with a place: whether it stops, why, and what to do
 PLACE: dict[str, tuple[bool, str, str]] = {
-    "sun": (False, "Sun on the case can add 10 to 20 K to the air inside.", "Shade it, or hang it elsewhere."),
+    "sun": (
+        False,
+        "Sun on the case can add {sun_low} to {sun_high} to the air inside.",
+        "Shade it, or hang it elsewhere.",
+    ),
     "hot_neighbour": (False, "A boiler, heater or another drive below it warms its air.", "Move it, or screen it."),
     "salt": (
         True,
@@ -42,9 +48,16 @@ PLACE: dict[str, tuple[bool, str, str]] = {
     "not_upright": (False, "Its heat sink draws air upwards only.", "Hang it upright, or derate by its manual."),
     "tight": (
         False,
-        "Its own warm air comes back; makers ask from 25 mm to 200 mm, take 200 mm (8 in) if not known.",
+        "Its own warm air comes back; makers ask up to {clearance}, take that if it is not known.",
         "Make room all round, or show the manual's smaller figure.",
     ),
+}
+
+
+_GOES_BY = {
+    "sun_low": practice.drive.SUN.low,
+    "sun_high": practice.drive.SUN.high,
+    "clearance": practice.drive.CLEARANCE,
 }
 
 
@@ -53,10 +66,10 @@ def _place_check(condition: str, stops: bool, why: str, remedy: str) -> None:
         if condition not in line.drive.place:
             return None
         title = f"Place of the drive: {line.drive.fields['place'].choices[condition].lower()}"  # type: ignore[attr-defined]
-        return (stop if stops else caution)(title, say(why), say(remedy))
+        return (stop if stops else caution)(title, say(why, **_GOES_BY), say(remedy))
 
     judge.__name__ = f"drive_place_{condition}"
-    judge.__doc__ = why
+    judge.__doc__ = re.sub(r"\{(\w+)\}", lambda m: in_prose(_GOES_BY[m[1]]), why)
     declared: CheckFunction = judge
     check(place="drive", about="the place of the drive", needs=(), once=("drive.place",), source=COMMON_PRACTICE)(
         declared

@@ -156,7 +156,7 @@ def _run(declared: Check, line: Line, derived: Derived) -> Finding | None:
     except NotKnown as gap:
         return _unknown(declared, (gap.field,))
     except (NoSolution, BadEntry) as reason:
-        verdict = Verdict(Severity.UNKNOWN, f"Cannot be judged: {declared.about}", _told(str(reason)))
+        verdict = Verdict(Severity.UNKNOWN, f"Cannot be judged: {declared.about}", _told(reason.both))
     if verdict is None:
         return None
     finding = Finding(

@@ -8,7 +8,7 @@ from mainspring.core.derived import Derived
 from mainspring.core.held import held_figures
 from mainspring.core.line import Line
 from mainspring.core.method import COMMON_PRACTICE, DERIVED, Figure, Source, assume_practice, given
-from mainspring.core.sentence import say, show
+from mainspring.core.sentence import in_prose, say
 from mainspring.core.signal.calibration import SPAN
 from mainspring.core.signal.loop import (
     implied_span,
@@ -265,7 +265,7 @@ def _place_check(field: str, condition: str, stops: bool, why: str, remedy: str,
         return judged(title, say(why, **_distances(line)), say(remedy, **_distances(line)))
 
     judge.__name__ = f"sensor_{field}_{condition}"
-    judge.__doc__ = re.sub(r"\{(\w+)\}", lambda m: show(_distances(Line())[m[1]]), why)
+    judge.__doc__ = re.sub(r"\{(\w+)\}", lambda m: in_prose(_distances(Line())[m[1]]), why)
     once, about = (f"sensor.{field}",), "the place of the sensor"
     check(place="system-sensor", about=about, needs=(), once=once, source=COMMON_PRACTICE, only=only)(judge)
 

@@ -4,7 +4,7 @@ from typing import NamedTuple
 
 from mainspring.core.errors import check_range
 from mainspring.core.method import DERIVED, Source, method
-from mainspring.core.quantity import Hertz, Ratio, Second
+from mainspring.core.quantity import Gain, Hertz, Ratio, Second
 
 _SIMC = Source("Skogestad, J. Process Control 13 (2003) 291-309", "SIMC rules, from memory")
 
@@ -12,7 +12,7 @@ _SIMC = Source("Skogestad, J. Process Control 13 (2003) 291-309", "SIMC rules, f
 class PiGains(NamedTuple):
     """Proportional gain (percent of output per percent of span) and integral time."""
 
-    gain: Ratio
+    gain: Gain
     integral_time: Second
 
 
@@ -143,7 +143,7 @@ def two_point_identification(time_28: Second, time_63: Second) -> FirstOrder:
     symbols={"K_c": "gain"},
     source=DERIVED,
 )
-def proportional_band(gain: Ratio) -> Ratio:
+def proportional_band(gain: Gain) -> Ratio:
     """Proportional band of a gain, as a ratio.
 
     Parameters
@@ -166,7 +166,7 @@ def proportional_band(gain: Ratio) -> Ratio:
     symbols={"K_c": "gain", "T_i": "integral_time"},
     source=DERIVED,
 )
-def parallel_integral_gain(gain: Ratio, integral_time: Second) -> float:
+def parallel_integral_gain(gain: Gain, integral_time: Second) -> float:
     """Integral gain of the parallel form [1/s].
 
     Parameters

@@ -126,7 +126,7 @@ def voltage_distortion_limit(voltage: Volt) -> Percent:
 @method(
     id="six_pulse_distortion",
     symbol="THD_i",
-    formula="root of the squares of the tabulated harmonics, linear between 0.5, 1, 3 and 5 %",
+    formula="√(Σ Iₕ²) of the tabulated harmonics, linear between 0.5, 1, 3 and 5 %",
     words=True,
     source=Source("published six-pulse table by effective impedance", "from memory, ±3 points", "from memory"),
 )

@@ -50,7 +50,8 @@ def input_power(shaft_power: Watt, motor_efficiency: Percent, drive_efficiency: 
 @method(
     id="energy_of_profile",
     symbol="E",
-    formula="sum of power times hours over the levels",
+    formula="Σ Pᵢ·tᵢ",
+    symbols={"P": "powers", "t": "hours"},
     words=True,
     source=DERIVED,
 )

@@ -322,7 +322,7 @@ def share_of_best_flow(flow: CubicMetrePerSecond, speed_ratio: Ratio, best_flow:
 @method(
     id="fit_quality",
     symbol="R2",
-    formula="1 - sum of squares about the curve / sum of squares about the mean",
+    formula="1 - Σ (Hᵢ - H(Qᵢ))² / Σ (Hᵢ - H_m)²",
     words=True,
     source=Source("least squares", "coefficient of determination", "law"),
 )

@@ -88,7 +88,7 @@ PART_LOAD: dict[str, tuple[float, ...]] = {
 @method(
     id="pump_part_load_power",
     symbol="x_P",
-    formula="sum of c_i · qⁱ with the coefficients of the control",
+    formula="Σ cᵢ·qⁱ with the coefficients of the control",
     words=True,
     source=Source(
         "state energy-code modelling manuals", "part-load curves of pumps; they sum to 1.03 and 1.01, from memory",

@@ -6,7 +6,9 @@ from mainspring.core import practice
 from mainspring.core.line.applications import APPLICATIONS, HELD
 from mainspring.core.line.fields import Choice, Column, Field, Flags, Group, Points, Quantity, Text
 from mainspring.core.practice import PRACTICE
-from mainspring.core.sentence import show
+from mainspring.core.quantity import DIMENSIONS
+from mainspring.core.sentence import in_prose, show
+from mainspring.core.told import both
 
 PLATE = "From the plate"
 PUMP, FAN = ("pump",), ("fan",)
@@ -183,7 +185,13 @@ class Drive(Group):
         help="Of the drive with the protection its manual names.",
     )  # fmt: skip
     ambient_rating = Quantity(
-        "temperature", "Ambient rating", atleast=20, upto=70, tab=PLATE, provenance="plate", help="Often 40 or 50 °C."
+        "temperature",
+        "Ambient rating",
+        atleast=20,
+        upto=70,
+        tab=PLATE,
+        provenance="plate",
+        help="Often " + both("40 or 50 °C", "104 or 122 °F") + ".",
     )
     discharge_time = Quantity(
         "time",
@@ -212,7 +220,7 @@ class Drive(Group):
             "condensation": "Condensation",
             "freezing": "Can freeze",
             "not_upright": "Not upright",
-            "tight": "Less than 200 mm free",
+            "tight": f"Less than {in_prose(practice.drive.CLEARANCE)} free",
         },
         none="Nothing: clean, dry, cool, upright",
         tab="Place",
@@ -257,7 +265,7 @@ class Drive(Group):
         upto=16_000,
         tab="Lead",
         more=True,
-        help=f"Left empty: low for leads over {show(practice.drive.LEAD_PLAIN)},"
+        help=f"Left empty: low for leads over {in_prose(practice.drive.LEAD_PLAIN)},"
         f" {show(practice.drive.RATED_CARRIER)} otherwise.",
     )
     current_limit = Quantity(
@@ -516,7 +524,7 @@ class Machine(Group):
     )  # fmt: skip
     curve_density = Quantity(
         "density", "Air density of the curve", above=0.3, upto=2, tab="Curve", provenance="plate", when=FAN, more=True,
-        help="Left empty: 1.2 kg/m³.",
+        help="Left empty: " + DIMENSIONS["density"].both(1.2) + ".",
     )  # fmt: skip
     curve = Points(
         "Curve points",
@@ -738,12 +746,12 @@ class Sensor(Group):
         {
             "branch": "A branch or valve lies between it and the tank",
             "before_tank": "Between pump and tank",
-            "far": f"More than {show(practice.sensor.NEAR_TANK)} from the tank",
+            "far": f"More than {in_prose(practice.sensor.NEAR_TANK)} from the tank",
             "turbulent": "At an elbow or in the pump's turbulence",
             "head_down": "Electrical end points down",
             "freezes": "Can freeze",
             "coiled": "Cable coiled, not cut to length",
-            "beside_power": f"Cable within {show(practice.sensor.APART)} of power cables",
+            "beside_power": f"Cable within {in_prose(practice.sensor.APART)} of power cables",
         },
         none="Nothing: straight run, moving water, electrical end up",
         tab="Where it sits",
@@ -752,7 +760,7 @@ class Sensor(Group):
     school = Choice(
         "Where a pressure sensor belongs",
         {
-            "near_tank": f"Within {show(practice.sensor.NEAR_TANK)} of the tank, same straight run",
+            "near_tank": f"Within {in_prose(practice.sensor.NEAR_TANK)} of the tank, same straight run",
             "after_tank": "After the tank, before the first branch",
         },
         tab="Where it sits",
@@ -768,7 +776,7 @@ class Sensor(Group):
             "turbulent": "Tip in turbulence or facing the stream",
             "kinked": "Tube kinked, long or wet",
             "coiled": "Cable coiled, not cut to length",
-            "beside_power": f"Cable within {show(practice.sensor.APART)} of power cables",
+            "beside_power": f"Cable within {in_prose(practice.sensor.APART)} of power cables",
         },
         none="Nothing: two thirds down, tip still, tubes proven",
         tab="Where it sits",

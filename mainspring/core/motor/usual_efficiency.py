@@ -44,7 +44,7 @@ def usual_motor_efficiency(rated_power: Watt) -> Percent:
 @method(
     id="underloaded_efficiency_factor",
     symbol="k_eta",
-    formula="sum of c_i·Lⁱ with the coefficients of the size, 1 above the load where its curve is flat",
+    formula="Σ cᵢ·Lⁱ with the coefficients of the size, 1 above the load where its curve is flat",
     words=True,
     source=Source(
         "Washington State Energy Office, Energy-Efficient Electric Motor Selection Handbook (1993)",

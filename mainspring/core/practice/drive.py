@@ -10,6 +10,10 @@ LEAD_PLAIN = practice("lead_plain", 30.0, "length", "Motor lead without a filter
 LEAD_FILTERED = practice(
     "lead_filtered", 150.0, "length", "Motor lead behind a dV/dt filter, longest", own=(30.0, 500.0)
 )
+CLEARANCE = practice(
+    "clearance", 0.2, "diameter", "Room to leave round a drive whose manual is not at hand; makers ask 25 to 200 mm"
+)
+SUN = band("sun", 10.0, 20.0, "temperature_difference", "What sun on the case adds to the air inside")
 RISE_TIME = practice("rise_time", 0.2e-6, "time", "Rise time of the output pulses, usual of modern drives")
 LEAD_DROP = practice("lead_drop", 0.03, "percent", "Volt drop in the motor lead, most", own=(0.01, 0.08))
 LONG_LEAD_CARRIER = practice("long_lead_carrier", 4000.0, "carrier", "Carrier on a long lead, highest")

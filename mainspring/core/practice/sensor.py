@@ -25,5 +25,5 @@ CABLE_AREA = practice("signal_cable_area", 0.75e-6, "conductor_area", "Conductor
 LOOP_SUPPLY = practice("loop_supply", 24.0, "voltage", "Supply of a loop, usual of drives")
 TRANSMITTER_LEAST = practice("transmitter_least", 10.0, "voltage", "Volts that a two-wire sensor needs, usual")
 INPUT_RESISTANCE = practice("input_resistance", 250.0, "resistance", "Resistance of a current input, usual of drives")
-APART = practice("cables_apart", 0.3, "length", "Signal from power cable where they run side by side", own=(0.1, 1.0))
+APART = practice("cables_apart", 0.3, "diameter", "Signal from power cable where they run side by side", own=(0.1, 1.0))
 NEAR_TANK = practice("near_tank", 3.0, "length", "Pressure sensor from the tank, most", own=(0.5, 10.0))

@@ -5,7 +5,7 @@ from mainspring.core.hydraulics.tank import precharge_below_setpoint, precharge_
 from mainspring.core.line import Line
 from mainspring.core.method import assume
 from mainspring.core.procedure.step import Reading, School, Step, first_known, known
-from mainspring.core.sentence import say, show
+from mainspring.core.sentence import in_prose, say, show
 
 _THREE = (("l1_l2", "L1 to L2"), ("l2_l3", "L2 to L3"), ("l3_l1", "L3 to L1"))
 _EARTH = (("l1_pe", "L1 to earth"), ("l2_pe", "L2 to earth"), ("l3_pe", "L3 to earth"), ("dc", "DC+ to DC−"))
@@ -99,7 +99,7 @@ def _wiring(line: Line) -> Step:
         "supply": "Supply cable and branch protection sized on the drive's input current: its manual and local code",
         "torque": "Terminals to the strip length and torque on the drive's label",
         "apart": "Supply, motor and signal cables apart, crossing at a right angle, "
-        f"{show(practice.sensor.APART)} where they run side by side",
+        f"{in_prose(practice.sensor.APART)} where they run side by side",
         "shield": "Signal shields earthed at the drive end only; the screen of the motor cable at both ends, all round",
         "contacts": "Start contact normally open, safety contact normally closed",
         "leads": "Motor leads on the drive's output, connected for the volts on record",
@@ -151,7 +151,9 @@ def _precharge(line: Line) -> Step:
     below = first_known(lambda: precharge_below_setpoint(line.control.setpoint))
     schools = {"share": School("70 % of the setpoint", "Grows with the setpoint: safe on low ones.", share)}
     if below is not None and below > 0:
-        schools["below"] = School("1.4 bar below the setpoint", "The same drop at any setpoint.", below)
+        schools["below"] = School(
+            f"{in_prose(practice.pump.PRECHARGE_BELOW)} below the setpoint", "The same drop at any setpoint.", below
+        )
     return Step(
         "isolate.precharge",
         "Precharge of the tank",

@@ -6,7 +6,7 @@ from mainspring.core.held import ZERO_VOLTS, signal_at_setpoint
 from mainspring.core.line import Line
 from mainspring.core.method import Figure, given
 from mainspring.core.procedure.step import Reading, School, Step, StepTable, known
-from mainspring.core.sentence import say, show
+from mainspring.core.sentence import in_prose, say
 from mainspring.core.signal.calibration import FIVE_POINTS, GROSS, PASS
 from mainspring.core.signal.loop import frequency_of_reference, signal_of_share, value_of_share, volts_of_share
 
@@ -77,7 +77,7 @@ def _place() -> Step:
         wrong="Both schools agree: never beyond a branch or valve from the tank. Move it, or say why it stays.",
         schools={
             "near_tank": School(
-                f"Within {show(practice.sensor.NEAR_TANK)} of the tank",
+                f"Within {in_prose(practice.sensor.NEAR_TANK)} of the tank",
                 "Same straight run; it feels what the tank holds.",
             ),
             "after_tank": School("After the tank, before the first branch", "Never between pump and tank."),
@@ -120,8 +120,10 @@ def _input(line: Line) -> Step:
         )
         for row, share in zip(expected, shares, strict=True):
             row["shown"] = value_of_share(share, low, high)
-    except (MainspringError, AssertionError) as gap:
-        missing = str(gap) or "the range of the sensor is not known"
+    except AssertionError:
+        missing = "the range of the sensor is not known"
+    except MainspringError as gap:
+        missing = gap.both
     return Step(
         "signals.input",
         "Sensor input at five points",
@@ -171,7 +173,7 @@ def _reference(line: Line) -> Step:
         base = line.motor.rated_frequency
         expected = tuple({"shown": frequency_of_reference(s, base)} for s in shares)
     except MainspringError as gap:
-        missing = str(gap)
+        missing = gap.both
     return Step(
         "signals.reference",
         "Speed signal at five points",

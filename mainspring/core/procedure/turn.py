@@ -151,7 +151,7 @@ def _step_up(line: Line, derived: Derived) -> Step:
     except MainspringError as gap:
         base = line.value("motor.rated_frequency") or 50.0
         references = step_references(given("base", base, "frequency"), lowest_row(line))
-        table = StepTable(references, _columns(line), (), str(gap))
+        table = StepTable(references, _columns(line), (), gap.both)
         rests = ()
     return Step(
         "turn.step_up",

@@ -137,7 +137,7 @@ _SIMC = Source(
 )
 
 
-@setting("pid.gain", "Gain", dimension="ratio", wrong="Hunting, or sluggish.", only=_LOOP)
+@setting("pid.gain", "Gain", dimension="gain", wrong="Hunting, or sluggish.", only=_LOOP)
 def gain(line: Line, derived: Derived) -> Planned:
     """By the SIMC rule from the modelled process, unless tried on the bench."""
     if line.control.has("gain"):

@@ -118,9 +118,9 @@ def plan_settings(line: Line, derived: Derived) -> list[SettingRow]:
         try:
             rows.append(SettingRow(declared, declared.plan(line, derived)))
         except NotKnown as gap:
-            rows.append(SettingRow(declared, None, str(gap), gap.field))
+            rows.append(SettingRow(declared, None, gap.both, gap.field))
         except MainspringError as reason:
-            rows.append(SettingRow(declared, None, str(reason)))
+            rows.append(SettingRow(declared, None, reason.both))
     return rows
 
 

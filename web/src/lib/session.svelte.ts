@@ -1,6 +1,6 @@
 /** What belongs to this device and this person: name, unit system, light or dark, and the tables from the server. */
-import { answer, api, type Schemas } from './api/client';
-import { UnitTable, type System } from './units';
+import { answer, api, reader, type Schemas } from './api/client';
+import { UnitTable, type System, words } from './units';
 
 function remembered(key: string): string | null {
 	try {
@@ -37,6 +37,7 @@ class Session {
 	private skew = Number(remembered('skew') ?? 0);
 
 	async load(): Promise<void> {
+		reader.units = this.system;
 		const found = await answer(api.GET('/api/catalogue'));
 		this.units = new UnitTable(found.dimensions);
 		this.groups = found.groups;
@@ -45,12 +46,16 @@ class Session {
 
 	/** Units of the site, until this person has chosen. */
 	suggestUnits(system: string): void {
-		if (remembered('units') === null) this.system = system === 'us' ? 'us' : 'si';
+		if (remembered('units') === null) this.read(system === 'us' ? 'us' : 'si');
 	}
 
 	setUnits(system: System): void {
-		this.system = system;
+		this.read(system);
 		remember('units', system);
+	}
+
+	private read(system: System): void {
+		this.system = reader.units = system;
 	}
 
 	setWho(name: string): void {
@@ -80,6 +85,11 @@ class Session {
 	/** The server's time, as far as this device knows it. */
 	now(): number {
 		return Date.now() + this.skew;
+	}
+
+	/** Text of the server, in this person's units. */
+	words(text: string): string {
+		return words(text, this.system);
 	}
 
 	show(value: number, dimension: string | null | undefined): string {

@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest';
-import { significant, UnitTable } from './units';
+import { significant, UnitTable, words } from './units';
 
 const table = new UnitTable([
 	{
@@ -8,9 +8,9 @@ const table = new UnitTable([
 		us: 'hp',
 		digits: 3,
 		units: [
-			{ symbol: 'W', factor: 1, offset: 0, aliases: [] },
-			{ symbol: 'kW', factor: 1000, offset: 0, aliases: [] },
-			{ symbol: 'hp', factor: 745.6998715822702, offset: 0, aliases: [] }
+			{ symbol: 'W', factor: 1, offset: 0, aliases: [], decimals: 2 },
+			{ symbol: 'kW', factor: 1000, offset: 0, aliases: [], decimals: 2 },
+			{ symbol: 'hp', factor: 745.6998715822702, offset: 0, aliases: [], decimals: 2 }
 		]
 	},
 	{
@@ -19,8 +19,8 @@ const table = new UnitTable([
 		us: '°F',
 		digits: 4,
 		units: [
-			{ symbol: '°C', factor: 1, offset: 0, aliases: [] },
-			{ symbol: '°F', factor: 5 / 9, offset: -160 / 9, aliases: [] }
+			{ symbol: '°C', factor: 1, offset: 0, aliases: [], decimals: 2 },
+			{ symbol: '°F', factor: 5 / 9, offset: -160 / 9, aliases: [], decimals: 2 }
 		]
 	}
 ]);
@@ -80,6 +80,19 @@ describe('showing', () => {
 		[1234567, 3, '1\u202f234\u202f567']
 	])('%f to %i figures is %s', (value, digits, text) => {
 		expect(significant(value, digits)).toBe(text);
+	});
+
+	it.each([
+		[5236.4, 'kW', '5.24 kW'],
+		[127_345, 'kW', '127 kW'],
+		[34.6, 'kW', '0.035 kW']
+	] as const)('has no more decimals than are held, and two figures at least: %f', (watts, unit, text) => {
+		expect(table.show(watts, 'power', 'si', unit)).toBe(text);
+	});
+
+	it('tells plain text of the server in one unit system', () => {
+		expect(words('keep ⟨300 mm|12 in⟩ apart, ⟨3 m|9.8 ft⟩ off', 'us')).toBe('keep 12 in apart, 9.8 ft off');
+		expect(words('keep ⟨300 mm|12 in⟩ apart', 'si')).toBe('keep 300 mm apart');
 	});
 
 	it('shows in the system asked for', () => {

@@ -39,7 +39,7 @@ export class UnitTable {
 	): string {
 		const unit = this.unit(id, system, chosen);
 		const shown = unit ? (value - unit.offset) / unit.factor : value;
-		return significant(shown, digits ?? this.dimension(id)?.digits ?? 4);
+		return significant(shown, digits ?? held(shown, this.dimension(id)?.digits ?? 4, unit?.decimals ?? 6));
 	}
 
 	symbol(id: string | null | undefined, system: System, chosen?: string): string {
@@ -48,9 +48,15 @@ export class UnitTable {
 	}
 
 	/** Number and unit, for reading. */
-	show(value: number, id: string | null | undefined, system: System, chosen?: string): string {
+	show(
+		value: number,
+		id: string | null | undefined,
+		system: System,
+		chosen?: string,
+		digits?: number
+	): string {
 		const symbol = this.symbol(id, system, chosen);
-		return `${this.number(value, id, system, chosen)}${symbol ? ` ${symbol}` : ''}`;
+		return `${this.number(value, id, system, chosen, digits)}${symbol ? ` ${symbol}` : ''}`;
 	}
 
 	/**
@@ -117,6 +123,18 @@ function key(symbol: string): string {
 		.replace('°', '')
 		.replace('µ', 'u');
 	return ['mW', 'MW', 'MPa'].includes(squeezed) ? squeezed : squeezed.toLowerCase();
+}
+
+/** Significant figures of a number that has so many figures at most, and so many decimals; two at least. */
+function held(value: number, digits: number, decimals: number): number {
+	if (value === 0 || !Number.isFinite(value)) return digits;
+	const whole = Math.floor(Math.log10(Math.abs(value))) + 1;
+	return Math.max(Math.min(digits, whole + decimals), Math.min(2, digits));
+}
+
+/** Plain text of the server in one unit system: where a number stands in it, it says both, ⟨300 mm|12 in⟩. */
+export function words(text: string, system: System): string {
+	return text.replace(/⟨([^|⟩]*)\|([^⟩]*)⟩/g, system === 'us' ? '$2' : '$1');
 }
 
 /** That many significant figures, thousands set apart, no noise at the end. */

@@ -19,6 +19,16 @@ export const api = createClient<paths>({
 	fetch: (request) => globalThis.fetch(request) // looked up at each call, so that a test can stand in for it
 });
 
+/** In which units this person reads; refusals come in them. The session keeps it. */
+export const reader: { units: 'si' | 'us' } = { units: 'si' };
+
+api.use({
+	onRequest({ request }) {
+		request.headers.set('X-Units', reader.units);
+		return request;
+	}
+});
+
 interface Answer<T> {
 	data?: T;
 	error?: unknown;

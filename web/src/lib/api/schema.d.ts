@@ -1617,6 +1617,26 @@ export interface components {
             };
         };
         /**
+         * PutInView
+         * @description A piece of a formula with its values put in: text, or a value, which may have to be told in one unit.
+         */
+        PutInView: {
+            /** Dimension */
+            dimension?: string | null;
+            /** Text */
+            text?: string | null;
+            /**
+             * Unit
+             * @default
+             */
+            unit: string;
+            /**
+             * Value
+             * @default 0
+             */
+            value: number;
+        };
+        /**
          * Readiness
          * @description What stands against hand-over.
          */
@@ -2358,6 +2378,8 @@ export interface components {
         UnitView: {
             /** Aliases */
             aliases: string[];
+            /** Decimals */
+            decimals: number;
             /** Factor */
             factor: number;
             /** Offset */
@@ -2488,7 +2510,7 @@ export interface components {
             /** Source Kind */
             source_kind: string;
             /** Substituted */
-            substituted: string;
+            substituted: components["schemas"]["PutInView"][];
             /** Symbol */
             symbol: string;
             /** Title */

@@ -1,6 +1,7 @@
 <script lang="ts">
 	/** One field of few possibilities. */
 	import type { Schemas } from '../api/client';
+	import { session } from '../session.svelte';
 	import { openLine } from '../line/context';
 
 	let { field }: { field: Schemas['FieldView'] } = $props();
@@ -23,16 +24,16 @@
 		onchange={(event) => page.set(field.path, event.currentTarget.value || undefined, field.provenance)}
 	>
 		<option value="">–</option>
-		{#each choices as [id, label] (id)}<option value={id}>{label}</option>{/each}
+		{#each choices as [id, label] (id)}<option value={id}>{session.words(label)}</option>{/each}
 	</select>
 	<span class="say">
 		{#if finding?.fix}
 			{@const fix = finding.fix}
-			<b>{finding.title}.</b>
+			<b>{session.words(finding.title)}.</b>
 			<button type="button" onclick={() => page.set(fix.field, fix.value, field.provenance)}
 				>{field.choices?.[String(fix.value)] ?? fix.value}?</button
 			>
-		{:else if !value}{field.help}{/if}
+		{:else if !value}{session.words(field.help)}{/if}
 	</span>
 </div>
 

@@ -98,7 +98,7 @@
 			{:else}Drag the point, or move it with the arrow keys, to see what speed and power it takes.{/if}
 		</p>
 	{:else}
-		<p class="say pad">Curves: {curves?.missing || 'reading …'}</p>
+		<p class="say pad">Curves: {session.words(curves?.missing || 'reading …')}</p>
 	{/if}
 </section>
 

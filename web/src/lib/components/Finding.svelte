@@ -1,6 +1,7 @@
 <script lang="ts">
 	/** One judgement as sentences: what, the numbers that show it, what to do. */
 	import type { Schemas } from '../api/client';
+	import { session } from '../session.svelte';
 	import Mark from './Mark.svelte';
 	import Sentence from './Sentence.svelte';
 
@@ -40,7 +41,7 @@
 <article data-severity={finding.severity} data-current={current} id="finding-{finding.id}">
 	<Mark severity={finding.severity} />
 	<div>
-		<h4>{title}</h4>
+		<h4>{session.words(title)}</h4>
 		<p><Sentence parts={finding.because} {open} /></p>
 		{#if finding.do.length}
 			<p class="do">

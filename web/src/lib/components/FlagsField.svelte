@@ -1,6 +1,7 @@
 <script lang="ts">
 	/** A list of conditions to look for: tick what is so, or say that nothing is. */
 	import type { Schemas } from '../api/client';
+	import { session } from '../session.svelte';
 	import { openLine } from '../line/context';
 
 	let { field }: { field: Schemas['FieldView'] } = $props();
@@ -34,7 +35,7 @@
 				checked={ticked?.includes(id) ?? false}
 				onchange={(event) => toggle(id, event.currentTarget.checked)}
 			/>
-			{text}
+			{session.words(text)}
 		</label>
 	{/each}
 </fieldset>

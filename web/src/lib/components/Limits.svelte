@@ -1,6 +1,7 @@
 <script lang="ts">
 	/** The limits derived for this line: every reason with its own figure, the one that rules first. */
 	import type { Schemas } from '../api/client';
+	import { session } from '../session.svelte';
 	import Num from './Num.svelte';
 
 	let { limits, open }: { limits: Schemas['LimitView'][]; open: (key: string) => void } = $props();
@@ -27,7 +28,7 @@
 									<span>{reason.words}</span>
 								</p>
 							{/each}
-						{:else}<p class="say">{limit.missing}</p>{/if}
+						{:else}<p class="say">{session.words(limit.missing)}</p>{/if}
 					</td>
 				</tr>
 			{/each}

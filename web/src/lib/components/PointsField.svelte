@@ -140,7 +140,7 @@
 			{/each}
 		</tbody>
 	</table>
-	<p class="say" class:bad={problem !== ''}>{problem || field.help}</p>
+	<p class="say" class:bad={problem !== ''}>{session.words(problem || field.help)}</p>
 	{#if fromFile}
 		<p class="say file">
 			<label

@@ -90,13 +90,13 @@
 	</span>
 	<span class="say" id="{field.path}-say">
 		{#if unread}<b>Not read: {unread}.</b>
-		{:else if refused}<b>{refused.message}.</b>
+		{:else if refused}<b>{session.words(refused.message)}.</b>
 		{:else if otherReading && value !== undefined}
 			understood {session.units.show(value, field.dimension, session.system, chosen)}
 			<button type="button" class="fix" onclick={() => input(otherReading)}>{otherReading}?</button>
 		{:else if finding?.fix}
 			{@const fix = finding.fix}
-			<b data-severity={finding.severity}>{finding.title}.</b>
+			<b data-severity={finding.severity}>{session.words(finding.title)}.</b>
 			<button
 				type="button"
 				class="fix"
@@ -105,9 +105,9 @@
 					page.set(fix.field, fix.value, field.provenance);
 				}}><Sentence parts={fix.label} /></button
 			>
-		{:else if value === undefined}{field.help}
+		{:else if value === undefined}{session.words(field.help)}
 		{:else if typed !== null && other}understood {other}
-		{:else}{other || field.help}{/if}
+		{:else}{other || session.words(field.help)}{/if}
 	</span>
 </div>
 

@@ -7,13 +7,21 @@
 
 	let { working, depth = 0 }: { working: Schemas['WorkingView']; depth?: number } = $props();
 
-	const shown = $derived(session.show(working.value, working.dimension));
-	const si = $derived(session.units.show(working.value, working.dimension, 'si'));
+	const FIGURES = 5; // a working shows more than a result needs
+
+	const shown = $derived(told(working.value, working.dimension));
+	const si = $derived(session.units.show(working.value, working.dimension, 'si', undefined, FIGURES));
+
+	function told(value: number, dimension: string | null, unit = ''): string {
+		return session.units.show(value, dimension, session.system, unit || undefined, FIGURES);
+	}
 
 	function value(input: Schemas['WorkingInputView']): string {
-		if (typeof input.value === 'number') return session.show(input.value, input.dimension);
+		if (typeof input.value === 'number') return told(input.value, input.dimension);
 		if (Array.isArray(input.value))
-			return input.value.map((v) => session.units.number(v, input.dimension, session.system)).join('; ');
+			return input.value
+				.map((v) => session.units.number(v, input.dimension, session.system, undefined, FIGURES))
+				.join('; ');
 		return String(input.value ?? '–');
 	}
 
@@ -50,7 +58,10 @@
 	{#if working.method_id}
 		<div class="eq">
 			<span><Formula text={working.symbol} /></span><span>= <Formula text={working.formula} /></span>
-			{#if working.substituted}<span></span><span>= {working.substituted}</span>{/if}
+			{#if working.substituted.length}<span></span><span
+					>= {#each working.substituted as piece, i (i)}{piece.text ??
+							told(piece.value, piece.dimension ?? null, piece.unit)}{/each}</span
+				>{/if}
 			<span></span><span>= <b>{shown}</b>{shown !== si && depth === 0 ? `  (${si})` : ''}</span>
 		</div>
 		<dl>

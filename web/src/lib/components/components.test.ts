@@ -17,7 +17,7 @@ import Strip from './Strip.svelte';
 import Trace from './Trace.svelte';
 import WorkingSheet from './WorkingSheet.svelte';
 
-const unit = (symbol: string, factor: number) => ({ symbol, factor, offset: 0, aliases: [] });
+const unit = (symbol: string, factor: number) => ({ symbol, factor, offset: 0, aliases: [], decimals: 2 });
 const dimension = (id: string, si: string, us: string, units: ReturnType<typeof unit>[], digits = 3) => ({
 	id,
 	si,
@@ -152,7 +152,11 @@ const working = (more: Partial<Schemas['WorkingView']>): Schemas['WorkingView'] 
 	number: 1,
 	again: false,
 	formula: 'P / V',
-	substituted: '5 500 / 400',
+	substituted: [
+		{ value: 5500, dimension: 'power', unit: 'W' },
+		{ text: ' / ', value: 0, dimension: null, unit: '' },
+		{ value: 400, dimension: 'voltage', unit: 'V' }
+	],
 	source: 'a handbook',
 	source_kind: 'handbook',
 	method_id: 'line_current',
@@ -167,7 +171,7 @@ const working = (more: Partial<Schemas['WorkingView']>): Schemas['WorkingView'] 
 describe('a calculation sheet', () => {
 	it('reads symbol, formula, numbers, result, source', () => {
 		const text = put(WorkingSheet, { working: working({}) }).textContent;
-		for (const piece of ['Line current', 'P / V', '5 500 / 400', '10.8 A', 'a handbook'])
+		for (const piece of ['Line current', 'P / V', '5500 W / 400', '10.8 A', 'a handbook'])
 			expect(text).toContain(piece);
 	});
 

@@ -1,5 +1,7 @@
 <script lang="ts">
 	/** A list of things to be seen, each ticked by itself. */
+	import { session } from '../session.svelte';
+
 	let {
 		items,
 		ticked,
@@ -18,7 +20,7 @@
 				type="checkbox"
 				checked={ticked(key)}
 				onchange={(event) => tick(key, event.currentTarget.checked)}
-			/>{name}
+			/>{session.words(name)}
 		</label>
 	{/each}
 </div>

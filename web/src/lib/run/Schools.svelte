@@ -17,7 +17,7 @@
 		<label data-chosen={id === chosen}>
 			<input type="radio" name="school" checked={id === chosen} onchange={() => choose(id)} />
 			<span
-				><b>{school.label}</b>{#if school.expected}<em class="num"
+				><b>{session.words(school.label)}</b>{#if school.expected}<em class="num"
 						>{session.show(school.expected.value, school.expected.dimension)}</em
 					>{/if}<br />{school.why}</span
 			>

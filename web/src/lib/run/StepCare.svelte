@@ -1,5 +1,6 @@
 <script lang="ts">
 	/** Beside the step in hand: its danger, what its readings mean, what stands open, who kept it and what waits for it. */
+	import { session } from '../session.svelte';
 	import Mark from '../components/Mark.svelte';
 	import Sentence from '../components/Sentence.svelte';
 	import { inSentence, moment } from '../words';
@@ -14,7 +15,7 @@
 	{#if step.danger}
 		<div class="care">
 			<b>Take care</b>
-			<p>{step.danger}</p>
+			<p>{session.words(step.danger)}</p>
 		</div>
 	{/if}
 	{#if step.table?.pattern && step.table.pattern.id !== 'right'}

@@ -9,8 +9,8 @@ import { SettingsPage } from './settings-page.svelte';
 const TIME = {
 	id: 'time',
 	units: [
-		{ symbol: 's', factor: 1, offset: 0, aliases: [] },
-		{ symbol: 'min', factor: 60, offset: 0, aliases: [] }
+		{ symbol: 's', factor: 1, offset: 0, aliases: [], decimals: 2 },
+		{ symbol: 'min', factor: 60, offset: 0, aliases: [], decimals: 2 }
 	],
 	si: 's',
 	us: 's',

@@ -1,5 +1,6 @@
 <script lang="ts">
 	/** Beside the bench: the plate's photo, the findings here, and the stops elsewhere. */
+	import { session } from '../session.svelte';
 	import Finding from '../components/Finding.svelte';
 	import PlatePhoto from '../components/PlatePhoto.svelte';
 	import type { SurveyPage } from './survey-page.svelte';
@@ -48,7 +49,7 @@
 			{at.elsewhere.length === 1 ? 'stop' : 'stops'} elsewhere:
 			{#each at.elsewhere as finding, i (finding.id)}{i ? ', ' : ''}<button
 					type="button"
-					onclick={() => (line.selected = finding.place)}>{finding.title.toLowerCase()}</button
+					onclick={() => (line.selected = finding.place)}>{session.words(finding.title).toLowerCase()}</button
 				>{/each}
 		</p>
 	{/if}

@@ -9,8 +9,8 @@ import { TripPage } from './trip-page.svelte';
 const VOLTS = {
 	id: 'voltage',
 	units: [
-		{ symbol: 'V', factor: 1, offset: 0, aliases: [] },
-		{ symbol: 'kV', factor: 1000, offset: 0, aliases: [] }
+		{ symbol: 'V', factor: 1, offset: 0, aliases: [], decimals: 2 },
+		{ symbol: 'kV', factor: 1000, offset: 0, aliases: [], decimals: 2 }
 	],
 	si: 'V',
 	us: 'V',

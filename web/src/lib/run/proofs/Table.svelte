@@ -76,7 +76,7 @@
 	{/if}
 	<p class="say note">
 		{table.missing
-			? `No prediction: ${table.missing}.`
+			? `No prediction: ${session.words(table.missing)}.`
 			: columns.some((c) => c.span)
 				? 'Errors in % of span.'
 				: '* rests on an assumption; touch the figure to see which.'}

@@ -1,5 +1,6 @@
 <script lang="ts">
 	/** The loop bench: ten minutes at the tap, the curves, and what they mean; every value can be moved. */
+	import { session } from '$lib/session.svelte';
 	import CurveChart from '$lib/components/CurveChart.svelte';
 	import Mark from '$lib/components/Mark.svelte';
 	import Sentence from '$lib/components/Sentence.svelte';
@@ -39,12 +40,12 @@
 		{#if bench.problem}<p class="problem" role="alert">{bench.problem}</p>{/if}
 		<section class="sheet trace">
 			{#if loop && loop.times.length}<Trace {loop} />
-			{:else}<p class="say pad">{loop ? sentence(loop.missing) : 'Running the loop …'}</p>{/if}
+			{:else}<p class="say pad">{loop ? sentence(session.words(loop.missing)) : 'Running the loop …'}</p>{/if}
 		</section>
 		<div class="lower">
 			<section class="sheet curve">
 				{#if loop && loop.curves.machine.length}<CurveChart curves={loop.curves} />
-				{:else}<p class="say pad">{loop?.curves.missing}</p>{/if}
+				{:else}<p class="say pad">{session.words(loop?.curves.missing ?? '')}</p>{/if}
 			</section>
 			<section class="sheet meaning">
 				<h2>What it means</h2>

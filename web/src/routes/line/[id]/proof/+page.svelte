@@ -1,5 +1,6 @@
 <script lang="ts">
 	/** Proof: the motor's load three ways, with what each way is worth. */
+	import { session } from '$lib/session.svelte';
 	import { answer, api, type Schemas } from '$lib/api/client';
 	import Num from '$lib/components/Num.svelte';
 	import { openLine } from '$lib/line/context';
@@ -32,7 +33,7 @@
 	{#if problem}<p class="problem">{problem}</p>{/if}
 	{#if proof && !proof.kept}
 		<h2>Not proven yet</h2>
-		<p class="say">{proof.missing}. It is read in the run sheet, at full speed.</p>
+		<p class="say">{session.words(proof.missing)}. It is read in the run sheet, at full speed.</p>
 		<a class="act" href="/line/{line.id}/run">To the run sheet</a>
 	{:else if proof}
 		<div class="two" data-folds style:--wide="340px" style:gap="28px" style:width="100%">
@@ -61,7 +62,7 @@
 								between <Num figure={estimate.low} {open} /> and <Num figure={estimate.high} {open} />. {estimate.worth}
 							</p>
 						{:else}
-							<p class="say">{estimate.missing}. {estimate.worth}</p>
+							<p class="say">{session.words(estimate.missing)}. {estimate.worth}</p>
 						{/if}
 					</article>
 				{/each}

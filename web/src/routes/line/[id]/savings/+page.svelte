@@ -59,7 +59,7 @@
 							{#if figures['money']}<Num figure={figures['money']} digits={4} {open} />
 								{currency} a year at the site's tariff{/if}
 						</p>
-					{:else}<p class="say">{savings.missing.join('; ')}</p>{/if}
+					{:else}<p class="say">{session.words(savings.missing.join('; '))}</p>{/if}
 				</div>
 				<button class="act" data-quiet onclick={() => (editing = !editing)}
 					>{editing ? 'Hide the inputs' : 'Duty and cost'}</button
@@ -67,7 +67,9 @@
 			</div>
 		{:else if savings}
 			<h2>Not known yet</h2>
-			<p class="say">{savings.missing.join('; ')}. Enter the hours at five flow levels and what was spent.</p>
+			<p class="say">
+				{session.words(savings.missing.join('; '))}. Enter the hours at five flow levels and what was spent.
+			</p>
 		{/if}
 		{#if editing || (savings && !savings.known)}
 			<section class="sheet inputs">

@@ -85,7 +85,7 @@
 									row.choices[row.planned_choice] ??
 									row.planned_choice}</span
 							>
-						{:else}<span class="missing">{row.missing}</span>{/if}
+						{:else}<span class="missing">{session.words(row.missing)}</span>{/if}
 					</td>
 					{#each ['found', 'left'] as const as moment (moment)}
 						<td>
