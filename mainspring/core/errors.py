@@ -87,12 +87,13 @@ def check_range(
     show = getattr(value, "told", _plainly)  # a figure tells numbers of its kind with their unit
     bounds = (("above", above), ("from", atleast), ("up to", upto), ("below", below))
     words = [f"{word} {show(float(bound))}" for word, bound in bounds if bound is not None]
+    words = [" and ".join(words)] if above is not None and below is not None else words
     hint = " (a ratio, not percent)" if upto == 1 and value > 1 else ""
     raise OutOfRange(name, show(float(value)), " ".join(words) + hint)
 
 
 def _plainly(number: float) -> str:
-    return f"{number:g}"
+    return f"{number:.4g}" if abs(number) < 1e4 else f"{number:.0f}"
 
 
 def check_whole(name: str, value: float, *, atleast: int, upto: int = 400, step: int = 1) -> None:

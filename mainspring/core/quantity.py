@@ -173,7 +173,7 @@ def _dimension(id: str, *units: Unit, si: str | None = None, us: str | None = No
 DIMENSIONS: dict[str, Dimension] = {
     d.id: d
     for d in (
-        _dimension("ratio", Unit("–", 1, aliases=("-", "1")), Unit("%", 0.01), si="–"),
+        _dimension("ratio", Unit("–", 1, aliases=("-", "1")), Unit("%", 0.01), si="–", digits=3),
         _dimension("percent", Unit("–", 1, aliases=("-", "1")), Unit("%", 0.01), si="%", digits=3),
         _dimension("count", Unit("–", 1, aliases=("-", "1"))),
         _dimension(

@@ -5,7 +5,7 @@ from collections.abc import Sequence
 from mainspring.core.errors import NoSolution
 from mainspring.core.method import Source, method
 from mainspring.core.points import cubics, duty, speed_for
-from mainspring.core.quantity import AirFlow, AirPascal, AirResistance, Ratio
+from mainspring.core.quantity import DIMENSIONS, AirFlow, AirPascal, AirResistance, Ratio
 
 _THROUGH_POINTS = Source(
     "Fritsch & Butland, SIAM J. Sci. Stat. Comput. 5 (1984); fan laws", "monotone cubics, from memory", "handbook"
@@ -104,7 +104,7 @@ def fan_speed_on_points(
     """
     found = speed_for(cubics(tuple(flows), tuple(pressures)), flow, pressure, density_ratio)
     if found is None:
-        raise NoSolution(f"no speed of this fan gives {pressure:.0f} Pa at that flow")
+        raise NoSolution(f"no speed of this fan gives {DIMENSIONS['air_pressure'].both(pressure)} at that flow")
     return found
 
 

@@ -4,7 +4,7 @@ import math
 from typing import NamedTuple
 
 from mainspring.core.errors import OutOfRange, check_range
-from mainspring.core.method import COMMON_PRACTICE, DERIVED, Source, method
+from mainspring.core.method import COMMON_PRACTICE, DERIVED, Source, given, method
 from mainspring.core.quantity import (
     AirFlow,
     Ampere,
@@ -277,7 +277,7 @@ def reference_drive_loss(motor_power: Watt) -> Heat:
     """
     rows = table("drive_reference_loss")["rows"]
     sizes = [float(k) for k in rows]
-    check_range("motor power in kW", motor_power / 1e3, atleast=sizes[0], upto=sizes[-1])
+    check_range("motor power", given("power", motor_power, "power"), atleast=sizes[0] * 1e3, upto=sizes[-1] * 1e3)
     return interpolate(motor_power / 1e3, sizes, [r[1] for r in rows.values()]) * 1e3
 
 

@@ -5,7 +5,7 @@ from collections.abc import Sequence
 from mainspring.core.errors import NoSolution
 from mainspring.core.method import Source, method
 from mainspring.core.points import cubics, duty, speed_for
-from mainspring.core.quantity import CubicMetrePerSecond, MetreHead, PipeResistance, Ratio
+from mainspring.core.quantity import DIMENSIONS, CubicMetrePerSecond, MetreHead, PipeResistance, Ratio
 
 _THROUGH_POINTS = Source(
     "Fritsch & Butland, SIAM J. Sci. Stat. Comput. 5 (1984); affinity laws", "monotone cubics, from memory", "handbook"
@@ -97,7 +97,7 @@ def speed_on_points(
     """
     found = speed_for(cubics(tuple(flows), tuple(heads)), flow, head)
     if found is None:
-        raise NoSolution(f"no speed of this pump gives {head:.3g} m at that flow")
+        raise NoSolution(f"no speed of this pump gives {DIMENSIONS['head'].both(head)} at that flow")
     return found
 
 

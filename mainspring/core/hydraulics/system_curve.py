@@ -5,6 +5,7 @@ import math
 from mainspring.core.errors import NoSolution, check_range
 from mainspring.core.method import DERIVED, method
 from mainspring.core.quantity import (
+    DIMENSIONS,
     WATER_20C,
     Acceleration,
     CubicMetrePerSecond,
@@ -116,8 +117,9 @@ def duty_flow(
     """
     shutoff = c0 * speed_ratio**2
     if shutoff < static_head:
+        head = DIMENSIONS["head"].both
         raise NoSolution(
-            f"at {speed_ratio * 100:.1f} % speed the pump reaches {shutoff:.1f} m and {static_head:.1f} m must be"
+            f"at {speed_ratio * 100:.0f} % speed the pump reaches {head(shutoff)} and {head(static_head)} must be"
             " overcome: no water moves"
         )
     check_range("steepness of pump and system curve", resistance - c2, above=0)

@@ -106,13 +106,13 @@ class Supply(Group):
     frequency = Quantity("frequency", "Frequency", atleast=40, upto=70, tab="Supply")
     phases = Choice("Phases", {"3": "Three-phase", "1": "Single-phase"}, tab="Supply")
     reading_12 = Quantity(
-        "voltage", "Reading L1 to L2", above=0, upto=1000, tab="Readings", provenance="measured", when=("supply:3",)
+        "voltage", "Volts L1 to L2", above=0, upto=1000, tab="Readings", provenance="measured", when=("supply:3",)
     )
     reading_23 = Quantity(
-        "voltage", "Reading L2 to L3", above=0, upto=1000, tab="Readings", provenance="measured", when=("supply:3",)
+        "voltage", "Volts L2 to L3", above=0, upto=1000, tab="Readings", provenance="measured", when=("supply:3",)
     )
     reading_31 = Quantity(
-        "voltage", "Reading L3 to L1", above=0, upto=1000, tab="Readings", provenance="measured", when=("supply:3",)
+        "voltage", "Volts L3 to L1", above=0, upto=1000, tab="Readings", provenance="measured", when=("supply:3",)
     )
     fault_current = Quantity(
         "fault_current", "Fault level at the drive", above=0, upto=200e3, tab="Fault level",
@@ -446,7 +446,7 @@ class Motor(Group):
         provenance="plate",
     )
     diameter = Quantity(
-        "diameter", "Outside diameter", above=0.02, upto=1, tab="Class and cooling", provenance="plate",
+        "diameter", "Outside diameter of the motor", above=0.02, upto=1, tab="Class and cooling", provenance="plate",
         when=("submersible",),
     )  # fmt: skip
     ambient = Quantity(
@@ -480,7 +480,7 @@ class Machine(Group):
     fields: ClassVar[dict[str, Field]] = {}
 
     count = Quantity(
-        "count", "How many of them", atleast=1, upto=24, tab=PLATE, provenance="plate", when=("several",),
+        "count", "Number of machines", atleast=1, upto=24, tab=PLATE, provenance="plate", when=("several",),
         help="All alike; the figures below are those of one.",
     )  # fmt: skip
     duty_flow = Quantity("flow", "Duty flow", above=0, upto=10, tab=PLATE, provenance="plate", when=PUMP)
@@ -506,8 +506,8 @@ class Machine(Group):
         help="Left empty: the duty flow.",
     )  # fmt: skip
     pulley_ratio = Quantity(
-        "ratio", "Pulleys, machine over motor", above=0.1, upto=5, tab="Turning", provenance="measured", when=FAN,
-        more=True, help="Left empty: direct on the shaft, 1.",
+        "ratio", "Pulley ratio", above=0.1, upto=5, tab="Turning", provenance="measured", when=FAN,
+        more=True, help="The machine's speed over the motor's. Left empty: direct on the shaft, 1.",
     )  # fmt: skip
     inertia = Quantity("inertia", "Inertia", above=0, upto=5000, tab="Turning", provenance="plate", more=True)
     highest_speed = Quantity(
@@ -611,7 +611,7 @@ class System(Group):
         help="What wakes the drive when nobody draws water.",
     )  # fmt: skip
     well_bore = Quantity(
-        "diameter", "Well or casing, inside", above=0.05, upto=3, tab="Well", provenance="measured",
+        "diameter", "Well or casing bore", above=0.05, upto=3, tab="Well", provenance="measured",
         when=("submersible",),
     )  # fmt: skip
     sleeve_bore = Quantity(
@@ -670,12 +670,12 @@ class Sensor(Group):
     fields: ClassVar[dict[str, Field]] = {}
 
     range_low = Quantity(
-        "pressure", "Range from, on the label", atleast=-1e5, upto=4e7, tab="From the label", provenance="plate",
+        "pressure", "Lower range on the label", atleast=-1e5, upto=4e7, tab="From the label", provenance="plate",
         when=PRESSURE,
     )  # fmt: skip
     range_high = Quantity(
         "pressure",
-        "Range to, on the label",
+        "Upper range on the label",
         above=0,
         upto=4e7,
         tab="From the label",
@@ -684,11 +684,11 @@ class Sensor(Group):
         help="The label on the transducer, not the box.",
     )
     air_low = Quantity(
-        "air_pressure", "Range from, on the label", atleast=-10e3, upto=20e3, tab="From the label",
+        "air_pressure", "Lower range on the label", atleast=-10e3, upto=20e3, tab="From the label",
         provenance="plate", when=DUCT,
     )  # fmt: skip
     air_high = Quantity(
-        "air_pressure", "Range to, on the label", atleast=-10e3, upto=20e3, tab="From the label", provenance="plate",
+        "air_pressure", "Upper range on the label", atleast=-10e3, upto=20e3, tab="From the label", provenance="plate",
         when=DUCT,
     )  # fmt: skip
     level_low = Quantity(
@@ -699,22 +699,22 @@ class Sensor(Group):
         "head", "Level at the high end", above=0, upto=100, tab="From the label", provenance="plate", when=LEVEL
     )
     temperature_low = Quantity(
-        "temperature", "Range from, on the label", atleast=-100, upto=500, tab="From the label", provenance="plate",
+        "temperature", "Lower range on the label", atleast=-100, upto=500, tab="From the label", provenance="plate",
         when=TEMPERATURE,
     )  # fmt: skip
     temperature_high = Quantity(
-        "temperature", "Range to, on the label", atleast=-100, upto=500, tab="From the label", provenance="plate",
+        "temperature", "Upper range on the label", atleast=-100, upto=500, tab="From the label", provenance="plate",
         when=TEMPERATURE,
     )  # fmt: skip
     flow_low = Quantity(
-        "flow", "Range from, on the label", atleast=0, upto=10, tab="From the label", provenance="plate", when=FLOW
+        "flow", "Lower range on the label", atleast=0, upto=10, tab="From the label", provenance="plate", when=FLOW
     )
     flow_high = Quantity(
-        "flow", "Range to, on the label", above=0, upto=10, tab="From the label", provenance="plate", when=FLOW
+        "flow", "Upper range on the label", above=0, upto=10, tab="From the label", provenance="plate", when=FLOW
     )
     range_ordered = Quantity(
         "pressure",
-        "Range to, on box or drawing",
+        "Upper range on box or drawing",
         above=0,
         upto=4e7,
         tab="From the label",
@@ -807,7 +807,7 @@ class Sensor(Group):
     )  # fmt: skip
     check_pressure = Quantity(
         "pressure",
-        "Gauge beside it reads",
+        "Gauge beside the sensor",
         atleast=-1e5,
         upto=4e7,
         tab="One reading",
@@ -838,8 +838,8 @@ class Control(Group):
     temperature_setpoint = Quantity("temperature", "Setpoint", atleast=-60, upto=400, tab="Wanted", when=TEMPERATURE)
     flow_setpoint = Quantity("flow", "Setpoint", above=0, upto=10, tab="Wanted", when=FLOW)
     effect = Choice(
-        "Running faster makes it",
-        {"rise": "Rise", "fall": "Fall"},
+        "What more speed does",
+        {"rise": "Makes it rise", "fall": "Makes it fall"},
         tab="Wanted",
         when=("loop",),
         more=True,

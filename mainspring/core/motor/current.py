@@ -3,7 +3,7 @@
 import math
 
 from mainspring.core.errors import OutOfRange, check_range, check_whole
-from mainspring.core.method import DERIVED, Source, method
+from mainspring.core.method import DERIVED, Source, given, method
 from mainspring.core.quantity import HORSEPOWER, Ampere, Count, Hertz, Ratio, Volt, VoltAmpere, Watt
 from mainspring.core.tables import interpolate, table
 
@@ -211,7 +211,7 @@ def usual_full_load_current(power: Watt, voltage: Volt, frequency: Hertz = 50.0)
         column = part["voltages"].index(460)
         sizes = [float(hp) * HORSEPOWER for hp in part["rows"]]
         amps, reference = [row[column] for row in part["rows"].values()], 460.0
-    check_range("rated power in kW", power / 1e3, atleast=sizes[0] / 1e3 * 0.98, upto=sizes[-1] / 1e3 * 1.02)
+    check_range("rated power", given("power", power, "power"), atleast=sizes[0] * 0.98, upto=sizes[-1] * 1.02)
     return interpolate(power, sizes, amps) * reference / voltage
 
 

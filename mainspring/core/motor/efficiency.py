@@ -5,7 +5,7 @@ import math
 from typing import NamedTuple
 
 from mainspring.core.errors import NoSolution, OutOfRange, check_range
-from mainspring.core.method import Source, method
+from mainspring.core.method import Source, given, method
 from mainspring.core.practice.supply import BETWEEN_REGIONS
 from mainspring.core.quantity import HORSEPOWER, Count, Hertz, Percent, Ratio, Watt
 from mainspring.core.tables import table
@@ -78,7 +78,7 @@ def ie_efficiency_fit(power: Watt, poles: Count, ie_class: str) -> Percent:
     >>> round(ie_efficiency_fit(10_000, 4, "IE3"), 6)
     0.911831
     """
-    check_range("rated power in kW", power / 1000, atleast=0.75, upto=200)
+    check_range("rated power", given("power", power, "power"), atleast=750, upto=200e3)
     fits = table("motor_efficiency")["iec_fit"]
     key = f"{ie_class}/{poles:.0f}"
     if key not in fits:

@@ -5,7 +5,7 @@ from typing import NamedTuple
 
 from mainspring.core.errors import NoSolution, check_range
 from mainspring.core.method import DERIVED, Source, method
-from mainspring.core.quantity import Ampere, InputWatt, Percent, Ratio, RevPerMin, Volt, Watt
+from mainspring.core.quantity import DIMENSIONS, Ampere, InputWatt, Percent, Ratio, RevPerMin, Volt, Watt
 
 _DOE = Source("US DOE motor load and efficiency fact sheet", "load estimation methods", kind="guideline")
 
@@ -94,7 +94,10 @@ def load_by_power_and_losses(
     check_range("rated power", rated_power, above=0)
     available = input_power / rated_power - constant_loss
     if available < 0:
-        raise NoSolution(f"{input_power:.0f} W is less than the motor's own constant losses; check the reading")
+        raise NoSolution(
+            f"{DIMENSIONS['input_power'].both(input_power)} is less than the motor's own constant losses;"
+            " check the reading"
+        )
     if load_loss == 0:
         return available
     return (math.sqrt(1 + 4 * load_loss * available) - 1) / (2 * load_loss)

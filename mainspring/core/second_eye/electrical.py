@@ -20,7 +20,7 @@ def relate(to: Relations, facts: Facts) -> None:
     _supply(to)
     _drive(to, facts)
     if "permanent_magnet" not in facts.traits:  # whose volts are its back-EMF's
-        to.add("the supply's volts", (V, VOLTS), (-0.09, 0.106), 0.025, _motor_volts)
+        to.add("the supply's volts", (V, VOLTS), (-0.09, 0.106), 0.025, _motor_volts, VOLTS)
         to.ratio("the supply's hertz", HZ, MAINS, (-0.01, 0.01), 0.05)
 
 
@@ -53,8 +53,8 @@ def _drive(to: Relations, facts: Facts) -> None:
         amps = A
     one_phase_in = facts.choice("supply.phases") == "1" and facts.choice("drive.input_phases") == "3"
     more = math.log(2.0) if one_phase_in else 0.0
-    to.ratio("the drive's amps", DRIVE_A, amps, (-0.005, most + more), 0.09)
-    to.ratio("the drive's power", DRIVE_P, P, (-0.03, most + 0.05 + more), 0.10)
+    to.ratio("the drive's amps", DRIVE_A, amps, (-0.005, most + more), 0.09, names=DRIVE_A)
+    to.ratio("the drive's power", DRIVE_P, P, (-0.03, most + 0.05 + more), 0.10, names=DRIVE_P)
     to.add(
         "the amps usual of its power",
         (DRIVE_A, DRIVE_P, VOLTS),

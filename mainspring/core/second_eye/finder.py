@@ -245,6 +245,6 @@ def _witnesses(
 ) -> tuple[tuple[str, ...], tuple[str, ...]]:
     """Words for what disagrees with the entry, and for what agrees with the correction."""
     after = _with(edit, values)
-    against = [r.words for r in broken if field in r.fields]
-    agree = [r.words for r in by_field.get(field, ()) if not r.strain(after) and not r.is_range]
+    against = [r.witness_against(field) for r in broken if field in r.fields]
+    agree = [r.witness_against(field) for r in by_field.get(field, ()) if not r.strain(after) and not r.is_range]
     return tuple(dict.fromkeys(against)), tuple(dict.fromkeys(agree))

@@ -109,7 +109,7 @@ def _named(line: Line, suspicion: Suspicion) -> tuple[str, Sentence, Sentence]:
             title,
             say(f"{{eye_now}} disagrees with {against}; exchanged with {find_field(other).spoken} both would agree.",
                 eye_now=line.figure(field)),
-            say(f"Read {find_field(field).spoken} and {find_field(other).spoken} again: were they exchanged?"),
+            say(f"Check {find_field(field).spoken} and {find_field(other).spoken}: were they exchanged?"),
         )  # fmt: skip
     likely = _likely(edit)
     if likely is None:  # a curve
@@ -124,7 +124,7 @@ def _named(line: Line, suspicion: Suspicion) -> tuple[str, Sentence, Sentence]:
     return (
         title,
         say(told, eye_now=line.figure(field), eye_likely=likely),
-        say(f"Read {find_field(field).spoken} again{'' if edit.free else f': {edit.kind}'}?"),
+        say(f"Check {find_field(field).spoken}{'.' if edit.free else f': {edit.kind}?'}"),
     )
 
 
@@ -138,12 +138,13 @@ def _either(line: Line, suspicion: Suspicion) -> tuple[str, Sentence, Sentence]:
             told.append(find_field(path).spoken)
             continue
         numbers |= {f"eye_now{n}": line.figure(path), f"eye_likely{n}": likely}
-        about = "about " if edit.free else ""
-        told.append(f"{find_field(path).spoken} {{eye_now{n}}}, where {about}{{eye_likely{n}}} would agree")
+        would = f", where {'about ' if edit.free else ''}{{eye_likely{n}}} would agree"
+        whole = likely.dimension != "count" or likely.is_integer()  # no 3.3 poles
+        told.append(f"{find_field(path).spoken} {{eye_now{n}}}{would if whole else ''}")
     return (
         f"{one.label} or {other.spoken} does not fit the rest",
         say(f"Either {told[0]}, or {told[1]}.", **numbers),
-        say(f"Read both again: {one.spoken} and {other.spoken}."),
+        say(f"Check both: {one.spoken} and {other.spoken}."),
     )
 
 

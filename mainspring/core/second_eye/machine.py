@@ -24,14 +24,14 @@ def relate(to: Relations, facts: Facts) -> None:
         _pump(to, facts)
     ratio = facts.values.get(PULLEY, 1.0)
     if PULLEY in facts.values:
-        to.add("the motor's speed", (SPEED, N, PULLEY), (-0.05, 0.05), 0.02, lambda s, n, r: math.log(s / n / r))
+        to.add("the motor's speed", (SPEED, N, PULLEY), (-0.05, 0.05), 0.02, lambda s, n, r: math.log(s / n / r), N)
         to.add("the pulleys that there are", (PULLEY,), (-1.7, 1.0), 0.3, math.log)
     else:
         volts, supply = facts.values.get(V, 1.0), facts.values.get("supply.voltage", 1.0)
         carried = (math.log(1.2), -math.log(1.2), *((LN_ROOT3,) if runs_to_87(volts, supply) else ()))
-        to.add("the motor's speed", (SPEED, N), (-0.045, 0.045), 0.018, _curve_speed(carried))
+        to.add("the motor's speed", (SPEED, N), (-0.045, 0.045), 0.018, _curve_speed(carried), N)
     highest = "machine.highest_speed"
-    to.add("the motor's speed", (highest, N), (-0.12, 0.9), 0.1, lambda top, n: math.log(top / n / ratio))
+    to.add("the motor's speed", (highest, N), (-0.12, 0.9), 0.1, lambda top, n: math.log(top / n / ratio), N)
 
 
 def _curve_speed(carried: tuple[float, ...]) -> Callable[[float, float], float]:
@@ -55,7 +55,7 @@ def _pump(to: Relations, facts: Facts) -> None:
         lambda q, h, best, eta, p: math.log(WATER_20C * G * q * h / _at_flow(q / best, eta) / p),
     )
     to.ratio("the flow at best efficiency", Q, BEST, (-0.35, 0.22), 0.07)
-    to.add("the curve", (CURVE, Q, H), (-0.05, 0.05), 0.025, lambda c, q, h: math.log(_on(c, q) / h))
+    to.add("the curve", (CURVE, Q, H), (-0.05, 0.05), 0.025, lambda c, q, h: math.log(_on(c, q) / h), names=CURVE)
     to.add("head at no flow", (CURVE, H), (0.02, 0.75), 0.12, lambda c, h: math.log(max(y for _, y in c) / h))
     to.add("the curve's flows", (CURVE, BEST), (-1.1, 0.06), 0.1, lambda c, q: math.log(q / max(x for x, _ in c)))
     to.add("its neighbours on the curve", (CURVE,), (0.0, 0.07), 0.012, _kink)
@@ -77,7 +77,14 @@ def _fan(to: Relations) -> None:
         lambda q, rise, eta, p: math.log(q * rise / eta / p),
     )
     to.ratio("the flow at best efficiency", AIR, "machine.best_air_flow", (-0.35, 0.3), 0.08)
-    to.add("the curve", (AIR_CURVE, AIR, RISE), (-0.05, 0.05), 0.025, lambda c, q, h: math.log(_on(c, q) / h))
+    to.add(
+        "the curve",
+        (AIR_CURVE, AIR, RISE),
+        (-0.05, 0.05),
+        0.025,
+        lambda c, q, h: math.log(_on(c, q) / h),
+        names=AIR_CURVE,
+    )
     to.add("its neighbours on the curve", (AIR_CURVE,), (0.0, 0.09), 0.015, _kink)
     to.add(
         "the efficiency usual of its size",

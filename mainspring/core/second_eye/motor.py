@@ -20,7 +20,7 @@ def relate(to: Relations, facts: Facts) -> None:
         return
     root = 1.0 if "single_phase" in facts.traits else math.sqrt(3)
     to.add(
-        "volts, amps, power factor and efficiency",
+        "the power of volts and amps",
         (V, A, PF, ETA, P),
         (-0.06, 0.06),
         0.025,
@@ -110,7 +110,7 @@ def _efficiency(to: Relations, facts: Facts) -> None:
 def _magnet(to: Relations, facts: Facts) -> None:
     at_rated = facts.choice("motor.back_emf_at") == "rated"
     to.add(
-        "volts, amps and efficiency",
+        "the power of volts and amps",
         (V, A, ETA, P),
         (-0.12, 0.30),
         0.06,

@@ -4,7 +4,7 @@ import math
 from collections.abc import Callable, Iterable
 from typing import Any
 
-from mainspring.core.line import Line
+from mainspring.core.line import Line, find_field
 from mainspring.core.line.fields import Points, Quantity
 from mainspring.core.line.stations import GROUPS
 
@@ -13,6 +13,7 @@ _NUMBERS = frozenset(
     f"{group.id}.{name}" for group in GROUPS.values() for name, field in group.fields.items()
     if isinstance(field, (Quantity, Points))
 )  # fmt: skip
+_OF_A_PLATE = ("supply", "drive", "motor")  # whose volts, amps and power have the same names
 GROSS = 20.0  # spreads; nothing counts for more
 
 
@@ -48,11 +49,12 @@ class Relation:
     """What several entries say of each other, in one number that lies in a band on a right line.
 
     `measure` takes the entries in the order of `fields` and gives the number, mostly a logarithm of a ratio; `spread`
-    is how far beyond the band right lines stray. `words` name the witness in a sentence: "the drive's amps". A `range`
-    has one field: what is plausible of it, whatever the others say; it asks and never accuses.
+    is how far beyond the band right lines stray. `words` name the witness in a sentence: "the drive's amps"; where they
+    are the words of one of the fields, `names` is that field. A `range` has one field: what is plausible of it,
+    whatever the others say; it asks and never accuses.
     """
 
-    __slots__ = ("fields", "high", "low", "measure", "spread", "words")
+    __slots__ = ("fields", "high", "low", "measure", "names", "spread", "words")
 
     def __init__(
         self,
@@ -62,9 +64,18 @@ class Relation:
         high: float,
         spread: float,
         measure: Callable[..., float],
+        names: str = "",
     ) -> None:
         self.words, self.fields, self.low, self.high = words, fields, low, high
-        self.spread, self.measure = spread, measure
+        self.spread, self.measure, self.names = spread, measure, names
+
+    def witness_against(self, field: str) -> str:
+        """Who speaks against one of the fields, or for it: never that field itself."""
+        if field != self.names:
+            return self.words
+        other = find_field(next(f for f in self.fields if f != field))
+        group = other.path.partition(".")[0]
+        return f"the {group}'s {other.spoken}" if group in _OF_A_PLATE else f"the {other.spoken}"
 
     @property
     def is_range(self) -> bool:
@@ -102,17 +113,20 @@ class Relations:
         band: tuple[float, float],
         spread: float,
         measure: Callable[..., float],
+        names: str = "",
     ) -> None:
         """A relation, where all its entries are there."""
         values = self.facts.values
         for path in fields:
             if path not in values:
                 return
-        self.found.append(Relation(words, fields, band[0], band[1], spread, measure))
+        self.found.append(Relation(words, fields, band[0], band[1], spread, measure, names))
 
-    def ratio(self, words: str, over: str, under: str, band: tuple[float, float], spread: float) -> None:
-        """One entry over another, as a logarithm."""
-        self.add(words, (over, under), band, spread, _log_ratio)
+    def ratio(
+        self, words: str, over: str, under: str, band: tuple[float, float], spread: float, *, names: str = ""
+    ) -> None:
+        """One entry over another, as a logarithm; the words are those of the other, unless said."""
+        self.add(words, (over, under), band, spread, _log_ratio, names or under)
 
 
 def _log_ratio(over: float, under: float) -> float:

@@ -31,7 +31,7 @@ def relate(to: Relations, facts: Facts) -> None:
         _held_pressure(to, facts)
     if "holds:differential" in traits:
         lost = (-2.4, 0.06)  # what is held at the far end is the smaller part
-        to.add("the duty head", (SET, H), lost, 0.1, lambda p, h: LN(p / WEIGHT / h))
+        to.add("the duty head", (SET, H), lost, 0.1, lambda p, h: LN(p / WEIGHT / h), H)
         _range(to, SET, LOW, HIGH)
         to.add("ranges that are made", (HIGH,), (0.0, 0.02), 0.06, lambda r: near(r, RANGES))
     if facts.line.applies(("holds:pressure", "holds:differential")):
@@ -80,6 +80,7 @@ def _held_pressure(to: Relations, facts: Facts) -> None:
             (-0.4, 0.08),
             0.06,
             lambda p, level, h: LN((p / WEIGHT + level) / h),
+            H,
         )
     elif SUCTION in facts.values:
         to.add(
@@ -88,16 +89,17 @@ def _held_pressure(to: Relations, facts: Facts) -> None:
             (-0.75, 0.1),
             0.1,
             lambda p, suction, h: LN(max(1e-3, (p - suction) / WEIGHT + height) / h),
+            H,
         )
-    to.add("the setpoint", (STATIC, SET), (-3.0, 1.0), 0.1, lambda s, p: s * WEIGHT / p)
+    to.add("the setpoint", (STATIC, SET), (-3.0, 1.0), 0.1, lambda s, p: s * WEIGHT / p, SET)
     to.add("the head that is asked of the pump", (SUCTION, SET), (-0.35, 0.85), 0.1, lambda s, p: s / p)
     to.ratio("the setpoint", PRECHARGE, SET, (LN(0.58), LN(0.94)), 0.045)
     to.ratio("the setpoint", HIGH, SET, (0.09, 1.45), 0.1)
-    to.ratio("box or drawing", "sensor.range_ordered", HIGH, (-0.008, 0.008), 0.02)
+    to.ratio("box or drawing", "sensor.range_ordered", HIGH, (-0.008, 0.008), 0.02, names="sensor.range_ordered")
     to.add("ranges that are made", (HIGH,), (0.0, 0.02), 0.06, lambda r: near(r, RANGES))
     to.ratio("the setpoint", RATING, SET, (0.15, 2.2), 0.15)
-    to.add("the duty flow", (TANK, Q), (-3.2, 1.9), 0.35, lambda v, q: LN(v / (q * 60)))
-    to.add("the duty flow", (LEAK, Q), (0.0, 0.12), 0.04, lambda leak, q: leak / q)
+    to.add("the duty flow", (TANK, Q), (-3.2, 1.9), 0.35, lambda v, q: LN(v / (q * 60)), Q)
+    to.add("the duty flow", (LEAK, Q), (0.0, 0.12), 0.04, lambda leak, q: leak / q, Q)
 
 
 def _gauge(to: Relations) -> None:
@@ -117,7 +119,7 @@ def _range(to: Relations, wanted: str, low: str, high: str, least: float = 0.12)
     def share(x: float, a: float, b: float) -> float:
         return LN(max(1e-3, (x - a) / (b - a)))
 
-    to.add("the sensor's range", (wanted, low, high), (LN(least), LN(0.95)), 0.12, share)
+    to.add("the sensor's range", (wanted, low, high), (LN(least), LN(0.95)), 0.12, share, high)
 
 
 def _levels(to: Relations) -> None:
@@ -125,9 +127,9 @@ def _levels(to: Relations) -> None:
     top = "sensor.level_high"
     to.ratio("the stop level", start, stop, (0.05, 2.5), 0.15)
     to.ratio("the start level", alarm, start, (0.05, 1.2), 0.12)
-    to.ratio("the sensor's range", top, alarm, (-0.02, 1.6), 0.12)
+    to.ratio("the sensor's range", top, alarm, (-0.02, 1.6), 0.12, names=top)
     to.ratio("the stop level", held, stop, (-0.001, 2.5), 0.1)
-    to.ratio("the start level", start, held, (-0.001, 1.8), 0.1)
+    to.ratio("the start level", start, held, (-0.001, 1.8), 0.1, names=start)
     _range(to, held, "sensor.level_low", top, 0.06)
     to.add(
         "the duty flow",
@@ -135,11 +137,12 @@ def _levels(to: Relations) -> None:
         (0.6, 7.0),
         0.3,
         lambda area, a, b, q: LN(max(1e-3, area * (a - b)) / q),
+        Q,
     )
 
 
 def _duct(to: Relations) -> None:
     held, low, high = "control.air_setpoint", "sensor.air_low", "sensor.air_high"
-    to.add("the duty pressure", (held, RISE), (-3.6, 0.05), 0.15, lambda p, rise: LN(max(abs(p), 1e-3) / rise))
+    to.add("the duty pressure", (held, RISE), (-3.6, 0.05), 0.15, lambda p, rise: LN(max(abs(p), 1e-3) / rise), RISE)
     _range(to, held, low, high)
-    to.add("the duty pressure", (high, low, RISE), (-2.0, 1.2), 0.2, lambda b, a, rise: LN((b - a) / rise))
+    to.add("the duty pressure", (high, low, RISE), (-2.0, 1.2), 0.2, lambda b, a, rise: LN((b - a) / rise), RISE)
