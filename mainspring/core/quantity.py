@@ -20,6 +20,7 @@ HELD_DECIMALS = {
     "m": 2, "ft": 1, "mm": 1, "in": 2, "L": 1, "gal": 1, "%": 2, "°C": 1, "°F": 1, "K": 1, "N·m": 1, "lbf·ft": 1,
     "s": 2, "min": 1, "h": 0, "kWh": 0, "MWh": 2, "kg": 0, "m/s": 3, "ft/s": 2, "kg/m³": 2,
 }  # fmt: skip
+COARSE_FROM, COARSE_STEP = 120.0, 30.0  # seconds: from two minutes on, half minutes
 LEAST_FIGURES = 2  # but never fewer than these, however small it is
 
 
@@ -55,6 +56,7 @@ class Dimension:
     si: str
     us: str
     digits: int = 4  # significant figures on a screen
+    coarse: str = ""  # the unit in which a long, round value is read: 10 min rather than 600 s
     by_symbol: dict[str, Unit] = field(default_factory=dict, compare=False)
 
     def __post_init__(self) -> None:
@@ -107,6 +109,8 @@ class Dimension:
     def show(self, value: float, system: str = "si", digits: int | None = None, unit: str = "") -> str:
         """The value in the system's unit or the one named, rounded for reading, with the unit."""
         told = unit or (self.us if system == "us" else self.si)
+        if not unit and self.coarse and value >= COARSE_FROM and value % COARSE_STEP == 0:
+            told = self.coarse
         chosen = self.by_symbol[_key(told)]
         shown = chosen.from_si(value)
         number = round_significant(shown, digits or figures_held(shown, self.digits, chosen.decimals))
@@ -165,9 +169,11 @@ INCH_WATER = 249.08891  # Pa, conventional inch of water: 0.0254 m of 1000 kg/m�
 WATER_20C = 998.2  # kg/m³ at 20 °C and 1 atm; IAPWS-95 gives 998.206
 
 
-def _dimension(id: str, *units: Unit, si: str | None = None, us: str | None = None, digits: int = 4) -> Dimension:
+def _dimension(
+    id: str, *units: Unit, si: str | None = None, us: str | None = None, digits: int = 4, coarse: str = ""
+) -> Dimension:
     shown = si or units[0].symbol
-    return Dimension(id, units, shown, us or shown, digits)
+    return Dimension(id, units, shown, us or shown, digits, coarse)
 
 
 DIMENSIONS: dict[str, Dimension] = {
@@ -228,7 +234,9 @@ DIMENSIONS: dict[str, Dimension] = {
         ),
         _dimension("volume", Unit("m³", 1), Unit("L", 1e-3), Unit("gal", GALLON), si="L", us="gal", digits=3),
         _dimension("gain", Unit("–", 1, aliases=("-", "1")), digits=2),
-        _dimension("time", Unit("s", 1, aliases=("sec",)), Unit("min", 60), Unit("h", 3600, aliases=("hr",))),
+        _dimension(
+            "time", Unit("s", 1, aliases=("sec",)), Unit("min", 60), Unit("h", 3600, aliases=("hr",)), coarse="min"
+        ),
         _dimension("hours", Unit("s", 1), Unit("h", 3600, aliases=("hr",)), si="h"),
         _dimension("years", Unit("years", 1, aliases=("a", "y", "yr", "year")), digits=2),
         _dimension(

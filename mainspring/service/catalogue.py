@@ -33,6 +33,7 @@ class DimensionView(BaseModel):
     si: str
     us: str
     digits: int
+    coarse: str
 
 
 class ColumnView(BaseModel):
@@ -128,6 +129,7 @@ def catalogue() -> Catalogue:
                 si=d.si,
                 us=d.us,
                 digits=d.digits,
+                coarse=d.coarse,
             )
             for d in DIMENSIONS.values()
         ],

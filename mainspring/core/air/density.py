@@ -6,7 +6,7 @@ from mainspring.core.quantity import AirPascal, DegC, KilogramPerCubicMetre, Met
 
 STANDARD_AIR = 1.2  # kg/m³, the density at which fan curves are printed (AMCA 201, ISO 5801)
 DRY_AIR = 287.055  # J/(kg·K), ASHRAE Fundamentals, chapter 1
-_ATMOSPHERE = Source("US Standard Atmosphere 1976", "pressure at altitude below 11 km, from memory", "standard")
+_ATMOSPHERE = Source("US Standard Atmosphere 1976", "equation 33a, below 11 km, from memory", "standard")
 
 
 @method(
@@ -29,7 +29,7 @@ def pressure_at_altitude(altitude: Metre) -> Pascal:
     0.832
     """
     check_range("altitude in m", altitude, atleast=-500, upto=11_000)
-    return float(101_325 * (1 - 2.25577e-5 * altitude) ** 5.2559)
+    return float(101_325 * (1 - 2.25577e-5 * altitude) ** 5.2559)  # eq. 33a
 
 
 @method(

@@ -22,7 +22,9 @@ from mainspring.core.quantity import (
     Watt,
 )
 
-FAN_LAWS = Source("AMCA 201, ASHRAE HVAC Systems and Equipment", "fan laws, from memory", "standard")
+FAN_LAWS = Source(
+    "ASHRAE HVAC Systems and Equipment", "chapter on fans, table of fan laws; AMCA 201, from memory", "standard"
+)
 
 
 class FanCurve(NamedTuple):

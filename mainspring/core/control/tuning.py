@@ -6,7 +6,7 @@ from mainspring.core.errors import check_range
 from mainspring.core.method import DERIVED, Source, method
 from mainspring.core.quantity import Gain, Hertz, Ratio, Second
 
-_SIMC = Source("Skogestad, J. Process Control 13 (2003) 291-309", "SIMC rules, from memory")
+_SIMC = Source("Skogestad, J. Process Control 13 (2003) 291-309", "equations 23 and 24, SIMC rules, from memory")
 
 
 class PiGains(NamedTuple):
@@ -47,7 +47,7 @@ def simc_pi(process_gain: Ratio, time_constant: Second, dead_time: Second, close
     check_range("dead time", dead_time, atleast=0)
     check_range("closed-loop time plus dead time", closed_loop_time + dead_time, above=0)
     total = closed_loop_time + dead_time
-    return PiGains(time_constant / (process_gain * total), min(time_constant, 4 * total))
+    return PiGains(time_constant / (process_gain * total), min(time_constant, 4 * total))  # eq. 23 and 24
 
 
 @method(

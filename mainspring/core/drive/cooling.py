@@ -374,7 +374,7 @@ def carrier_derating(
 @method(
     id="motor_ambient_at_altitude", symbol="T_max", formula="40 - r * max(0, Z - 1000) / 100 * 0.01",
     symbols={"r": "rise_limit", "Z": "altitude"},
-    source=Source("IEC 60034-1", "1 % of the rise limit per 100 m over 1000 m, from memory", "standard"),
+    source=Source("IEC 60034-1", "8.10, 1 % of the rise limit per 100 m over 1000 m, from memory", "standard"),
 )  # fmt: skip
 def motor_ambient_at_altitude(rise_limit: Kelvin, altitude: Metre) -> DegC:
     """Hottest air in which a motor may give its rated power at an altitude.

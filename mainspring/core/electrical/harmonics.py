@@ -18,6 +18,7 @@ from mainspring.core.quantity import (
 )
 from mainspring.core.tables import interpolate, table
 
+_IEEE519_VOLTS = Source("IEEE 519-2014", "table 1, at the point of common coupling, from memory", "standard")
 _IEEE519 = Source("IEEE 519-2014", "table 2, 120 V to 69 kV, at the point of common coupling, from memory", "standard")
 
 
@@ -106,7 +107,13 @@ def harmonic_limit(short_circuit: Ratio, order: float) -> Percent:
     return _row(short_circuit)[band] / 100
 
 
-@method(id="voltage_distortion_limit", symbol="THD_v", formula="8 % to 1 kV, 5 % to 69 kV", words=True, source=_IEEE519)
+@method(
+    id="voltage_distortion_limit",
+    symbol="THD_v",
+    formula="8 % to 1 kV, 5 % to 69 kV",
+    words=True,
+    source=_IEEE519_VOLTS,
+)
 def voltage_distortion_limit(voltage: Volt) -> Percent:
     """Limit of total voltage distortion at the point of common coupling.
 

@@ -46,7 +46,7 @@ def unbalance(readings: Sequence[Volt]) -> Percent:
     formula="sqrt((1 - √(3 - 6β)) / (1 + √(3 - 6β))) with β = ΣV⁴ / (ΣV²)²",
     words=True,
     source=Source(
-        "IEC 61000-4-30", "negative over positive sequence from three line voltages, from memory", "standard"
+        "IEC 61000-4-30", "5.7.1, negative over positive sequence from three line voltages, from memory", "standard"
     ),
 )
 def negative_sequence_unbalance(readings: Sequence[Volt]) -> Percent:

@@ -82,7 +82,7 @@ def pump_shaft_power(
     """
     check_range("pump efficiency", efficiency, above=0.0, upto=1.0)
     check_range("flow", flow, atleast=0)
-    return density * gravity * flow * head / efficiency
+    return density * gravity * flow * head / efficiency  # eq. 2.14
 
 
 @method(

@@ -112,7 +112,7 @@ def preferred_region(specific_speed_us: float) -> Band:
 
 @method(
     id="sump_volume", symbol="V", formula="T * Q / 4", symbols={"T": "cycle_time", "Q": "pump_flow"},
-    source=Source("ANSI/HI 9.8", "worst inflow is half the pump's flow, from memory", "standard"),
+    source=Source("ANSI/HI 9.8", "appendix B, worst inflow is half the pump's flow, from memory", "standard"),
 )  # fmt: skip
 def sump_volume(pump_flow: CubicMetrePerSecond, cycle_time: Second) -> CubicMetre:
     """Pit volume between start and stop level that keeps starts apart at the worst inflow.

@@ -236,7 +236,7 @@ def darcy_head(
 
 @method(
     id="friction_factor", symbol="f", formula="Swamee–Jain, then Colebrook by iteration", words=True,
-    source=Source("Colebrook 1939", kind="handbook"),
+    source=Source("Colebrook, J. Inst. Civil Eng. 11 (1939) 133-156", "from memory", "handbook"),
 )  # fmt: skip
 def friction_factor(reynolds: Ratio, roughness: Ratio) -> Ratio:
     """Darcy friction factor of turbulent flow in a pipe.

@@ -15,7 +15,7 @@ _SATURATION = (
 
 @method(
     id="water_density", symbol="rho", formula="Kell's ratio of polynomials in temperature", words=True,
-    source=Source("Kell, J. Chem. Eng. Data 20 (1975)", "at 1 atm, from memory", "handbook"),
+    source=Source("Kell, J. Chem. Eng. Data 20 (1975)", "equation 16, at 1 atm, from memory", "handbook"),
 )  # fmt: skip
 def water_density(water_degc: DegC) -> KilogramPerCubicMetre:
     """Density of water at atmospheric pressure.
@@ -30,7 +30,7 @@ def water_density(water_degc: DegC) -> KilogramPerCubicMetre:
     998.2
     """
     check_range("water in °C", water_degc, atleast=0, upto=100)
-    return sum(c * water_degc**i for i, c in enumerate(_KELL)) / (1 + 16.879850e-3 * water_degc)
+    return sum(c * water_degc**i for i, c in enumerate(_KELL)) / (1 + 16.879850e-3 * water_degc)  # eq. 16
 
 
 @method(
@@ -55,4 +55,4 @@ def vapour_pressure(water_degc: DegC) -> Pascal:
     a = theta**2 + n[0] * theta + n[1]
     b = n[2] * theta**2 + n[3] * theta + n[4]
     c = n[5] * theta**2 + n[6] * theta + n[7]
-    return float(1e6 * (2 * c / (-b + math.sqrt(b**2 - 4 * a * c))) ** 4)
+    return float(1e6 * (2 * c / (-b + math.sqrt(b**2 - 4 * a * c))) ** 4)  # eq. 30

@@ -174,7 +174,7 @@ def square_law_copper_loss(speed_ratio: Ratio, magnetising_share: Ratio) -> Perc
 @method(
     id="winding_temperature", symbol="T_2", formula="(R_2 / R_1) * (k + T_1) - k",
     symbols={"R_1": "cold_resistance", "T_1": "cold_degc", "R_2": "hot_resistance", "k": "constant"},
-    source=Source("IEC 60034-1, IEEE 112", "rise by resistance; 234.5 copper, 225 aluminium, from memory", "standard"),
+    source=Source("IEC 60034-1", "8.6.2, rise by resistance; 234.5 copper, 225 aluminium, from memory", "standard"),
 )  # fmt: skip
 def winding_temperature(cold_resistance: Ohm, cold_degc: DegC, hot_resistance: Ohm, constant: float = 234.5) -> DegC:
     """Mean temperature of a winding from its resistance.

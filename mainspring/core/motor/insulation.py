@@ -49,7 +49,7 @@ def insulation_at_40(resistance: Ohm, factor: Ratio) -> Ohm:
     >>> round(insulation_at_40(100e6, insulation_temperature_factor(25)) / 1e6, 3)
     35.355
     """
-    return resistance * factor
+    return resistance * factor  # eq. 2
 
 
 @method(

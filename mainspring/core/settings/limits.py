@@ -12,7 +12,7 @@ from mainspring.core.limits import (
 )
 from mainspring.core.line import Line
 from mainspring.core.method import DERIVED, Source, given
-from mainspring.core.sentence import say, show
+from mainspring.core.sentence import in_sentence, say, show
 from mainspring.core.settings.setting import Planned, fixed, setting
 
 
@@ -34,7 +34,7 @@ def _ruled(reasons: list[Reason], *, highest: bool) -> Planned:
     """The reason that rules, with every reason and its figure named."""
     ruling = strictest(reasons, highest=highest)
     figures = {f"r{i}": r.figure for i, r in enumerate(reasons)}
-    listed = "; ".join(f"{r.words.rstrip('.')}: {{r{i}}}" for i, r in enumerate(reasons))
+    listed = "; ".join(f"{in_sentence(r.words).rstrip('.')}: {{r{i}}}" for i, r in enumerate(reasons))
     which = "Highest" if highest else "Lowest"
     words = (
         f"{ruling.words[0].upper()}{ruling.words[1:].rstrip('.')}." if len(reasons) == 1 else f"{which} of: {listed}."

@@ -7,6 +7,7 @@ const table = new UnitTable([
 		si: 'kW',
 		us: 'hp',
 		digits: 3,
+		coarse: '',
 		units: [
 			{ symbol: 'W', factor: 1, offset: 0, aliases: [], decimals: 2 },
 			{ symbol: 'kW', factor: 1000, offset: 0, aliases: [], decimals: 2 },
@@ -18,9 +19,21 @@ const table = new UnitTable([
 		si: '°C',
 		us: '°F',
 		digits: 4,
+		coarse: '',
 		units: [
 			{ symbol: '°C', factor: 1, offset: 0, aliases: [], decimals: 2 },
 			{ symbol: '°F', factor: 5 / 9, offset: -160 / 9, aliases: [], decimals: 2 }
+		]
+	},
+	{
+		id: 'time',
+		si: 's',
+		us: 's',
+		digits: 4,
+		coarse: 'min',
+		units: [
+			{ symbol: 's', factor: 1, offset: 0, aliases: [], decimals: 2 },
+			{ symbol: 'min', factor: 60, offset: 0, aliases: [], decimals: 1 }
 		]
 	}
 ]);
@@ -88,6 +101,15 @@ describe('showing', () => {
 		[34.6, 'kW', '0.035 kW']
 	] as const)('has no more decimals than are held, and two figures at least: %f', (watts, unit, text) => {
 		expect(table.show(watts, 'power', 'si', unit)).toBe(text);
+	});
+
+	it.each([
+		[600, '10 min'],
+		[150, '2.5 min'],
+		[200, '200 s'],
+		[90, '90 s']
+	])('reads %i s as %s', (seconds, text) => {
+		expect(table.show(seconds, 'time', 'si')).toBe(text);
 	});
 
 	it('tells plain text of the server in one unit system', () => {

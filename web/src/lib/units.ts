@@ -55,6 +55,8 @@ export class UnitTable {
 		chosen?: string,
 		digits?: number
 	): string {
+		const coarse = this.dimension(id)?.coarse;
+		if (coarse && !chosen && value >= 120 && value % 30 === 0) chosen = coarse; // 10 min rather than 600 s
 		const symbol = this.symbol(id, system, chosen);
 		return `${this.number(value, id, system, chosen, digits)}${symbol ? ` ${symbol}` : ''}`;
 	}

@@ -800,6 +800,8 @@ export interface components {
          * @description A kind of quantity.
          */
         DimensionView: {
+            /** Coarse */
+            coarse: string;
             /** Digits */
             digits: number;
             /** Id */

@@ -23,6 +23,7 @@ const dimension = (id: string, si: string, us: string, units: ReturnType<typeof 
 	si,
 	us,
 	digits,
+	coarse: '',
 	units
 });
 

@@ -28,7 +28,8 @@ const BAR = {
 	],
 	si: 'bar',
 	us: 'bar',
-	digits: 3
+	digits: 3,
+	coarse: ''
 };
 
 function bench(): { at: LoopBench; set: ReturnType<typeof vi.fn> } {

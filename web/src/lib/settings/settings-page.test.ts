@@ -14,7 +14,8 @@ const TIME = {
 	],
 	si: 's',
 	us: 's',
-	digits: 3
+	digits: 3,
+	coarse: ''
 };
 const RAMP = {
 	id: 'ramps.up',

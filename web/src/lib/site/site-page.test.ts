@@ -13,7 +13,8 @@ const METRE = {
 	],
 	si: 'm',
 	us: 'ft',
-	digits: 3
+	digits: 3,
+	coarse: ''
 };
 const LEAD = {
 	name: 'lead_plain',

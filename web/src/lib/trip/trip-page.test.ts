@@ -14,7 +14,8 @@ const VOLTS = {
 	],
 	si: 'V',
 	us: 'V',
-	digits: 3
+	digits: 3,
+	coarse: ''
 };
 const page = () => new TripPage({ record: { motor: {} }, line: { site_id: 's' } } as unknown as LinePage);
 
