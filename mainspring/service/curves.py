@@ -34,6 +34,7 @@ class CurveView(BaseModel):
     label_frequency: float | None
     flows: list[float]
     rises: list[float]
+    known_to: float | None = None  # flow of the last point entered; what lies beyond is drawn on
 
 
 class RegionView(BaseModel):
@@ -97,7 +98,18 @@ class Shape:
         """The curve at a speed ratio."""
         flows = self.flows(self.run_out * speed)
         label = round(speed * self.base, 1)
-        return CurveView(label_frequency=label, flows=flows, rises=[self.rise(q, speed) for q in flows])
+        rises = [self.rise(q, speed) for q in flows]
+        known = None if self.known_to is None else self.known_to * speed
+        return CurveView(label_frequency=label, flows=flows, rises=rises, known_to=known)
+
+    @property
+    def known_to(self) -> float | None:
+        """Flow of the last point entered, carried to full speed; None where the shape is assumed."""
+        points = self.line.value(self.machine.words.curve)
+        if not points:
+            return None
+        drawn_at = self.line.value("machine.curve_speed") or self.machine.rpm
+        return float(max(q for q, _ in points) * self.machine.rpm / drawn_at)
 
 
 def curves_view(line: Line, derived: Derived, ledger: Ledger) -> CurvesView:

@@ -40,7 +40,7 @@ class FixView(BaseModel):
     """A correction at one touch."""
 
     field: str
-    value: float | str
+    value: float | str | list[list[float]]
     label: list[Part]
 
 

@@ -92,6 +92,18 @@ def test_a_unit_taken_for_another_is_named_with_both() -> None:
     assert "in w.g. taken for Pa" in (found.do.text() if found.do else "")
 
 
+def test_a_point_of_a_curve_is_corrected_at_one_touch() -> None:
+    record = LINES["multistage_booster"]
+    right = record["machine"]["curve"]["value"]
+    slipped = with_slip(record, "machine.duty_head", "68 m")
+    slipped["machine"]["curve"] = {"value": [[q, 97.0 if h == 79.0 else h] for q, h in right]}
+    found = next(f for f in assess(line_of(slipped)).findings if f.fix and f.fix.field == "machine.curve")
+    assert found.fix is not None
+    assert found.fix.value == right
+    assert found.fix.label.text() == "79 m?"
+    assert found.fix.label.text("us") == "259 ft?"
+
+
 def test_of_two_that_explain_it_as_well_both_are_told_and_neither_is_offered() -> None:
     found = finding(Slip("multistage_booster", "machine.curve_speed", "1450 r/min", ""))
     assert set(found.fields) == {"machine.curve_speed", "motor.rated_speed"}

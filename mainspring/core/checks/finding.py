@@ -32,7 +32,7 @@ class Fix:
     """A correction offered at one touch: the field and the likelier value (SI)."""
 
     field: str
-    value: float | str
+    value: float | str | list[list[float]]
     label: Sentence
 
 

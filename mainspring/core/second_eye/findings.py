@@ -4,7 +4,7 @@ from dataclasses import replace
 
 from mainspring.core.checks.finding import PLACE_ORDER, Finding, Fix, Severity
 from mainspring.core.line import Line, find_field
-from mainspring.core.line.fields import Quantity
+from mainspring.core.line.fields import Points, Quantity
 from mainspring.core.method import DERIVED, Figure, given
 from mainspring.core.second_eye.edits import Edit
 from mainspring.core.second_eye.finder import CERTAIN, Suspicion, find_slips
@@ -70,7 +70,7 @@ def _finding(line: Line, suspicion: Suspicion) -> Finding:
     edit = suspicion.edits[0]
     sure = suspicion.named and not suspicion.only_ranges and suspicion.no_slip < CERTAIN
     said = _either(line, suspicion) if len(suspicion.fields) > 1 else _named(line, suspicion)
-    return _made(suspicion.fields, sure, said, _fix(edit) if suspicion.named else None)
+    return _made(suspicion.fields, sure, said, _fix(line, edit) if suspicion.named else None)
 
 
 def _made(fields: tuple[str, ...], sure: bool, said: tuple[str, Sentence, Sentence], fix: Fix | None) -> Finding:
@@ -95,7 +95,7 @@ def _is_unusual(facts: Facts, path: str) -> bool:
 def _question(line: Line, path: str, suspicions: list[Suspicion]) -> Finding:
     """Beyond what is plausible: asked, with a correction only where one is as good as certain."""
     mine = next((s for s in suspicions if s.named and s.field == path), None)
-    return _made((path,), False, _unusual(line, path), None if mine is None else _fix(mine.edits[0]))
+    return _made((path,), False, _unusual(line, path), None if mine is None else _fix(line, mine.edits[0]))
 
 
 def _named(line: Line, suspicion: Suspicion) -> tuple[str, Sentence, Sentence]:
@@ -171,9 +171,21 @@ def _likely(edit: Edit, path: str = "") -> Figure | None:
     return given("likely", value, declared.dimension, edit.kind)
 
 
-def _fix(edit: Edit) -> Fix | None:
+def _fix(line: Line, edit: Edit) -> Fix | None:
     """At one touch only what is exact, and one entry at a time."""
-    likely = _likely(edit)
-    if edit.free or likely is None or len(edit.changes) > 1:
+    if edit.free or len(edit.changes) > 1:
         return None
-    return Fix(edit.changes[0][0], float(likely), say("{likely}?", likely=likely))
+    likely = _likely(edit)
+    if likely is not None:
+        return Fix(edit.changes[0][0], float(likely), say("{likely}?", likely=likely))
+    path, rows = edit.changes[0]
+    field = find_field(path)
+    assert isinstance(field, Points)
+    cells = [
+        given("likely", number, field.columns[column].dimension)
+        for row, was in zip(rows, line.value(path), strict=True)
+        for column, number in enumerate(row)
+        if number != was[column]
+    ]
+    # one number of one point is told; a whole column in another unit by what became of its last
+    return Fix(path, rows, say("{likely}?" if len(cells) == 1 else "… {likely}?", likely=cells[-1]))

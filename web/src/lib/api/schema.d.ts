@@ -765,6 +765,8 @@ export interface components {
         CurveView: {
             /** Flows */
             flows: number[];
+            /** Known To */
+            known_to?: number | null;
             /** Label Frequency */
             label_frequency: number | null;
             /** Rises */
@@ -1112,7 +1114,7 @@ export interface components {
             /** Label */
             label: components["schemas"]["Part"][];
             /** Value */
-            value: number | string;
+            value: number | string | number[][];
         };
         /**
          * FoundCurve

@@ -44,9 +44,15 @@
 	const x = $derived(scaleLinear([0, q(flows[flows.length - 1] ?? 1)], [M.left, width - M.right]).nice(5));
 	const y = $derived(scaleLinear([0, h(top) * 1.08], [height - M.bottom, M.top]).nice(4));
 
-	function drawn(curve: Schemas['CurveView']): string {
+	/** The curve as a path: as far as its points go, or beyond them. */
+	function drawn(curve: Schemas['CurveView'], beyond = false): string {
+		const end = curve.known_to ?? Infinity;
+		const last = curve.flows.findIndex((flow) => flow > end);
+		const from = beyond ? (last < 0 ? curve.flows.length : last - 1) : 0;
+		const upto = beyond || last < 0 ? curve.flows.length : last;
 		const points = curve.flows
-			.map((flow, i): [number, number] => [q(flow), h(curve.rises[i] ?? 0)])
+			.slice(Math.max(0, from), upto)
+			.map((flow, i): [number, number] => [q(flow), h(curve.rises[i + Math.max(0, from)] ?? 0)])
 			.filter(([, rise]) => rise >= 0 && rise <= (y.domain()[1] ?? Infinity));
 		return (
 			path<[number, number]>(
@@ -60,6 +66,7 @@
 		curves.machine.map((curve) => ({
 			curve,
 			d: drawn(curve),
+			beyond: drawn(curve, true),
 			at: [x(q(curve.flows[0] ?? 0)) + 5, y(h(curve.rises[0] ?? 0)) - 5] as const
 		}))
 	);
@@ -170,7 +177,15 @@
 		{#if curves.system}
 			<path d={drawn(curves.system)} fill="none" stroke="var(--steel)" stroke-width="1.7" />
 		{/if}
-		{#each speeds as { curve, d, at: where }, i (i)}
+		{#each speeds as { curve, d, beyond, at: where }, i (i)}
+			<path
+				d={beyond}
+				fill="none"
+				stroke={i === 0 ? 'var(--ink)' : 'var(--ink-3)'}
+				stroke-width={i === 0 ? 1.4 : 1}
+				stroke-dasharray="2 4"
+				data-beyond
+			/>
 			<path
 				{d}
 				fill="none"
@@ -222,11 +237,12 @@
 			/>
 		{/if}
 	</svg>
-	{#if legend && regions.length}
+	{#if legend && (regions.length || speeds[0]?.beyond)}
 		<ul>
 			{#each regions as { region, name } (region.id)}
 				<li><b>{name}</b> <span><Sentence parts={region.words} {open} /></span></li>
 			{/each}
+			{#if speeds[0]?.beyond}<li><b>· · ·</b> <span>drawn on beyond the last point</span></li>{/if}
 			{#if curves.assumed}<li><b>– –</b> <span>shape assumed from the duty point</span></li>{/if}
 		</ul>
 	{/if}

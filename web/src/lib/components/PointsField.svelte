@@ -9,10 +9,12 @@
 	const page = openLine();
 	const columns = $derived(field.columns ?? []);
 	let typed = $state<string[][] | null>(null);
+	/** What the record held when it was typed: a correction at one touch, or somebody else's, shows at once. */
+	let meant = $state.raw('');
 
 	const kept = $derived((page.entry(field.path)?.value as number[][] | undefined) ?? []);
 	const rows = $derived(
-		typed ??
+		(typed && meant === JSON.stringify(kept) ? typed : null) ??
 			padded(
 				kept.map((row) =>
 					row.map((v, c) => session.units.number(v, columns[c]?.dimension, session.system, undefined, 6))
@@ -99,8 +101,11 @@
 	function keep(next: string[][]): void {
 		typed = padded(next.filter((r, i) => r.some((t) => t.trim()) || i < next.length - 1));
 		const full = next.filter((r) => r.every((t, c) => t.trim() && typeof read(t, c) === 'number'));
+		meant = JSON.stringify(kept);
 		if (next.some((r) => r.some((t) => t.trim()) && !full.includes(r)) && full.length === 0) return;
-		page.set(field.path, full.length ? full.map((r) => r.map((t, c) => read(t, c) as number)) : undefined);
+		const points = full.map((r) => r.map((t, c) => read(t, c) as number));
+		meant = JSON.stringify(points);
+		page.set(field.path, points.length ? points : undefined);
 	}
 </script>
 
