@@ -10,6 +10,7 @@ from playwright.sync_api import Locator, Page, expect
 
 from mainspring.core.procedure import Reading, Step
 from mainspring.core.quantity import DIMENSIONS
+from mainspring.core.told import told
 from mainspring.demo.evidence import answers
 
 STATIONS = {"supply": "1", "drive": "2", "motor": "3", "pump": "4", "system": "5", "sensor": "6"}
@@ -137,7 +138,7 @@ class Technician:
 
     def ticks_off(self, *items: str) -> None:
         for item in items:
-            self.page.get_by_role("checkbox", name=item, exact=True).check()
+            self.page.get_by_role("checkbox", name=told(item), exact=True).check()
 
     def proves(self, step: Step) -> None:
         """The step in hand, with readings as the model expects them, the way its proof is entered."""

@@ -18,7 +18,7 @@ pytestmark = pytest.mark.browser
 def survey_with_mistakes(tech: Technician) -> None:
     """The booster's plates as they were typed in a hurry."""
     tech.enters(Nominal_voltage="400", Frequency="50 Hz", Phases="Three-phase")
-    tech.enters(Reading_L1_to_L2="399", Reading_L2_to_L3="402", Reading_L3_to_L1="400", Fault_level_at_the_drive="8 kA")
+    tech.enters(Volts_L1_to_L2="399", Reading_L2_to_L3="402", Reading_L3_to_L1="400", Fault_level_at_the_drive="8 kA")
     tech.stands_at("drive")
     tech.enters(
         Output_current="15",
