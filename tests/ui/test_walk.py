@@ -18,7 +18,7 @@ pytestmark = pytest.mark.browser
 def survey_with_mistakes(tech: Technician) -> None:
     """The booster's plates as they were typed in a hurry."""
     tech.enters(Nominal_voltage="400", Frequency="50 Hz", Phases="Three-phase")
-    tech.enters(Volts_L1_to_L2="399", Reading_L2_to_L3="402", Reading_L3_to_L1="400", Fault_level_at_the_drive="8 kA")
+    tech.enters(Volts_L1_to_L2="399", Volts_L2_to_L3="402", Volts_L3_to_L1="400", Fault_level_at_the_drive="8 kA")
     tech.stands_at("drive")
     tech.enters(
         Output_current="15",
@@ -51,7 +51,7 @@ def survey_with_mistakes(tech: Technician) -> None:
     tech.enters(Service_factor="1", Efficiency_class="IE3 premium")
     tech.stands_at("pump")
     tech.enters(
-        How_many_of_them="1",
+        Number_of_machines="1",
         Duty_flow="9.2",
         Duty_head="38",
         Speed_of_the_curve="1455",
@@ -72,9 +72,9 @@ def survey_with_mistakes(tech: Technician) -> None:
     tech.stands_at("sensor")
     tech.enters(
         **{
-            "Range_from,_on_the_label": "0",
-            "Range_to,_on_the_label": "16",
-            "Range_to,_on_box_or_drawing": "10",
+            "Lower_range_on_the_label": "0",
+            "Upper_range_on_the_label": "16",
+            "Upper_range_on_box_or_drawing": "10",
             "Signal": "4–20 mA, two-wire",
             "Input_switch_of_the_drive": "Current",
             "Height_above_the_pump_inlet": "0",
@@ -82,7 +82,7 @@ def survey_with_mistakes(tech: Technician) -> None:
     )
     tech.ticks("Nothing: straight run, moving water, electrical end up")
     tech.enters(Signal_cable="18")
-    tech.enters(Gauge_beside_it_reads="3", Loop_current_at_that_moment="8.8")
+    tech.enters(Gauge_beside_the_sensor="3", Loop_current_at_that_moment="8.8")
     tech.enters(Setpoint="4")
 
 
