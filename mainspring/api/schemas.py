@@ -104,6 +104,7 @@ class Draft(Body):
 
     record: Record
     site_id: Id | None = None
+    line_id: Id | None = None  # whose decided, left and read values are in force
 
 
 class DraftPoint(Draft):
@@ -188,9 +189,10 @@ class VisitEntry(Body):
 
 
 class SettingValue(Body):
-    """A setting as found or left; null takes it away. `seen` is what stood there when it was made."""
+    """A setting as found, decided or left; null takes it away. `seen` is what stood there when it was made."""
 
     value: Number | str | None
+    why: Annotated[str, Field(max_length=500)] = ""  # asked of what is decided
     seen: Number | str | None = None
     by: By
 

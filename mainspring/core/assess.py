@@ -5,6 +5,7 @@ from dataclasses import dataclass
 from functools import cached_property
 
 from mainspring.core.checks import Finding, Severity, run_checks
+from mainspring.core.checks.finding import PLACE_ORDER
 from mainspring.core.derived import FULL_SPEED, Derived
 from mainspring.core.errors import MainspringError
 from mainspring.core.held import rises_with_speed, signal_at_setpoint
@@ -16,6 +17,7 @@ from mainspring.core.procedure.step import Step
 from mainspring.core.second_eye.findings import look_again
 from mainspring.core.sentence import Sentence, say
 from mainspring.core.settings import plan_settings
+from mainspring.core.settings.effects import deviations
 from mainspring.core.settings.setting import SettingRow
 
 
@@ -82,7 +84,9 @@ def assess(line: Line, clashing: Iterable[str] = ()) -> Assessment:
     `clashing` are words on other lines of the site that answer to this one's address.
     """
     derived = Derived(line)
-    return Assessment(line, derived, look_again(line, run_checks(line, derived)), tuple(clashing))
+    found = run_checks(line, derived) + deviations(line, derived)
+    found.sort(key=lambda f: (f.severity, PLACE_ORDER.index(f.place)))
+    return Assessment(line, derived, look_again(line, found), tuple(clashing))
 
 
 def _strip(line: Line, findings: list[Finding]) -> Strip:

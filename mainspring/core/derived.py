@@ -26,7 +26,7 @@ from mainspring.core.energy.annual import input_power
 from mainspring.core.errors import MainspringError, NoSolution, NotKnown
 from mainspring.core.hydraulics.affinity import speed_in_rpm
 from mainspring.core.hydraulics.tank import starts_per_hour_on_leak, tank_drawdown
-from mainspring.core.line import Line
+from mainspring.core.line import HOLD, Line
 from mainspring.core.machine import Fan, Machine, Pump, machine_of
 from mainspring.core.method import Figure, as_figure, assume, assume_practice, given
 from mainspring.core.motor.cooling import flow_for_velocity, least_cooling_velocity
@@ -297,7 +297,13 @@ class Derived:
 
     @cached_property
     def hold_frequency(self) -> Figure:
-        """Drive frequency that holds the setpoint at no demand."""
+        """Drive frequency that holds the setpoint at no demand: as read on site, else by the model."""
+        read = self.line.site_reading(HOLD, "frequency", "Frequency that holds at no demand")
+        return self.hold_model if read is None else read
+
+    @cached_property
+    def hold_model(self) -> Figure:
+        """Drive frequency that holds the setpoint at no demand, by curve and heads."""
         return frequency_of_speed(self.machine.hold_speed, self.line.motor.rated_frequency)
 
     def flow_holding(self, setpoint: float, frequency: float) -> Figure:
@@ -312,7 +318,9 @@ class Derived:
 
     @cached_property
     def low_limit(self) -> Figure:
-        """Low limit of the controller, predicted."""
+        """Low limit of the controller: in force, else above the frequency that holds at no demand."""
+        if self.line.control.has("low_limit"):
+            return self.line.control.low_limit
         return sleep_low_limit(self.hold_frequency, self.line.own(practice.loop.LOW_LIMIT_ABOVE))
 
     @cached_property
@@ -323,9 +331,8 @@ class Derived:
     @cached_property
     def rest_floor(self) -> Figure:
         """Slowest that it may run while it is not asleep: by low limit, application, and the water that cools it."""
-        application, control = self.line.application, self.line.control
-        low = control.low_limit if control.has("low_limit") else self.low_limit
-        floor = max(low, given("practice_minimum", application.lowest, "frequency", application.lowest_why))
+        application = self.line.application
+        floor = max(self.low_limit, given("practice_minimum", application.lowest, "frequency", application.lowest_why))
         try:
             return max(floor, self.cooling_frequency)
         except MainspringError:
@@ -333,7 +340,12 @@ class Derived:
 
     @cached_property
     def sleep_below(self) -> Figure:
-        """Sleep frequency, predicted: above the slowest that it may run, or it would never sleep."""
+        """Sleep frequency: in force, else above the slowest that it may run, or it would never sleep."""
+        return self.line.control.sleep_below if self.line.control.has("sleep_below") else self.sleep_wanted
+
+    @cached_property
+    def sleep_wanted(self) -> Figure:
+        """Sleep frequency that is proposed."""
         return sleep_frequency(self.rest_floor, self.line.own(practice.loop.SLEEP_ABOVE))
 
     @cached_property
@@ -359,7 +371,10 @@ class Derived:
 
     @cached_property
     def wake_at(self) -> Figure:
-        """Pressure at which the sleeping drive wakes."""
+        """Pressure at which the sleeping drive wakes: in force, else by the wake drop."""
+        told = self.line.told("sleep.wake_level", "pressure", "Wake level")
+        if isinstance(told, Figure):
+            return told
         sensor = self.line.sensor
         return wake_pressure(self.line.control.setpoint, sensor.range_low, sensor.range_high, self.wake_drop)
 

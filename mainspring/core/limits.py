@@ -18,7 +18,7 @@ from mainspring.core.hydraulics.surge import (
 )
 from mainspring.core.hydraulics.system_curve import setpoint_head
 from mainspring.core.line import Line
-from mainspring.core.method import COMMON_PRACTICE, DERIVED, Figure, Source, as_figure, given, method
+from mainspring.core.method import COMMON_PRACTICE, DERIVED, Figure, Leaf, Source, as_figure, given, method
 from mainspring.core.motor import inertia
 from mainspring.core.motor.cooling import torque_limit_self_ventilated
 from mainspring.core.motor.inertia import (
@@ -132,8 +132,7 @@ def lowest_reasons(line: Line, derived: Derived) -> list[Reason]:
     practice = given("practice_minimum", application.lowest, "frequency", application.lowest_why)
     reasons = [Reason(application.lowest_why, practice, COMMON_PRACTICE)]
     if "rests" in line.traits:
-        low = line.control.low_limit if line.control.has("low_limit") else derived.low_limit
-        reasons.append(Reason("controller's low limit, above what holds at no demand", low))
+        reasons.append(Reason("controller's low limit, above what holds at no demand", derived.low_limit))
     elif derived.machine.lifts and derived.hold_frequency > 0:
         reasons.append(Reason(f"a little above the {derived.machine.words.hold_why}", derived.low_limit))
     reasons += _known(lambda: Reason("water past the motor while it holds the pressure", derived.cooling_frequency))
@@ -258,6 +257,34 @@ def surge_ramp(line: Line, derived: Derived) -> Figure:
         system.pipe_length, pipe_velocity(machine.duty_flow, system.pipe_bore), allowed, wave_speed_of(line)
     )
     return ramp_for_stop(stop, derived.machine.hold_speed)
+
+
+def lowest_rules(line: Line, derived: Derived) -> Reason:
+    """What rules the lowest speed: what was left or decided, else the strictest reason."""
+    return _told(line, "limits.minimum_speed", "Lowest speed") or strictest(lowest_reasons(line, derived), highest=True)
+
+
+def highest_rules(line: Line, derived: Derived) -> Reason:
+    """What rules the highest speed: what was left or decided, else the strictest reason."""
+    reasons = highest_reasons(line, derived)
+    return _told(line, "limits.maximum_speed", "Highest speed") or strictest(reasons, highest=False)
+
+
+def lowest_in_force(line: Line, derived: Derived) -> Figure:
+    """Lowest speed that the drive is to run."""
+    return lowest_rules(line, derived).figure
+
+
+def highest_in_force(line: Line, derived: Derived) -> Figure:
+    """Highest speed that the drive is to run."""
+    return highest_rules(line, derived).figure
+
+
+def _told(line: Line, setting: str, label: str) -> Reason | None:
+    told = line.told(setting, "frequency", label)
+    if not isinstance(told, Figure) or not isinstance(told.origin, Leaf):
+        return None
+    return Reason(told.origin.why, told, COMMON_PRACTICE)
 
 
 def strictest(reasons: list[Reason], *, highest: bool) -> Reason:

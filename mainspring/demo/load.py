@@ -8,9 +8,10 @@ from typing import Any
 from peewee import MySQLDatabase
 
 from mainspring.core.assess import Assessment, assess
-from mainspring.core.line import parse_line
+from mainspring.core.line import in_force, parse_line
 from mainspring.core.method import Figure
 from mainspring.core.procedure import Evidence, Visit, judge_evidence
+from mainspring.core.procedure.telling import told_on_site
 from mainspring.demo import fans, pumps
 from mainspring.demo.evidence import GAUGE, METER, answers
 from mainspring.demo.sites import MARROW, ORRENDALE, demo_id
@@ -119,6 +120,9 @@ def _line(
     key = demo_id(tag)
     make_line(key, site, tag, title, line.to_data(), WHO)
     assessment = assess(line)
+    left = _settings_left(assessment, settings) if settings else ()
+    if left:  # set before it was run
+        assessment = assess(in_force(line, told_on_site(left, {})))
     visits: tuple[Visit, ...] = ()
     evidence: tuple[Evidence, ...] = ()
     if began is not None and upto is not None:
@@ -127,7 +131,6 @@ def _line(
         tools = (METER, GAUGE) if "pump" in line.traits else (METER,)
         visits = (Visit(str(uuid.uuid5(uuid.UUID(key), "visit")), "start-up", WHO, began, tools, "", ended),)
         evidence = tuple(_kept(tag, i, e, visits[0].id) for i, e in enumerate(kept))
-    left = _settings_left(assessment, settings) if settings else ()
     change = Change(WHO, evidence=evidence, visits=visits, settings=left)
     before = read_line(key, None)
     if change and before.head.seq == 1:  # else it is there already

@@ -16,7 +16,9 @@ from mainspring.core.errors import BadEntry
 from mainspring.core.procedure import KINDS, OLDEST, PURPOSES, Evidence, Instrument, Visit
 
 FORMAT = "mainspring-line"
-VERSION = 3  # 2: visits and instruments; 3: what was entered from paper, and when the server took each piece
+VERSION = (
+    4  # 2: visits and instruments; 3: what was entered from paper, and when the server took each piece; 4: decided
+)
 UNITS = "SI; speeds in r/min, temperatures in °C, time in s"
 SIZE_LIMIT = 20_000_000  # bytes
 DEPTH_LIMIT = 12
@@ -70,13 +72,15 @@ class EvidencePart(_Part):
 
 
 class SettingPart(_Part):
-    """A setting as found or as left."""
+    """A setting as found, decided or left; a decided one with its reason, `taken` one that was not read back."""
 
     setting: Annotated[str, Field(max_length=80)]
-    moment: Literal["found", "left"]
+    moment: Literal["found", "decided", "left"]
     value: float | str
     by: Name
     at: Moment
+    why: Annotated[str, Field(max_length=500)] = ""
+    taken: bool = False
 
 
 class SitePart(_Part):

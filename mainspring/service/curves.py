@@ -12,7 +12,7 @@ from mainspring.core.derived import Derived
 from mainspring.core.errors import MainspringError, NoSolution
 from mainspring.core.hydraulics.affinity import speed_in_rpm
 from mainspring.core.hydraulics.system_curve import setpoint_head
-from mainspring.core.limits import Reason, highest_reasons, lowest_reasons, strictest
+from mainspring.core.limits import Reason, highest_rules, lowest_rules
 from mainspring.core.line import Line
 from mainspring.core.method import Figure, given
 from mainspring.core.sentence import Sentence, say
@@ -215,7 +215,7 @@ def _below_hold(shape: Shape) -> Region | None:
 
 
 def _below_lowest(shape: Shape) -> Region | None:
-    ruling: Reason = strictest(lowest_reasons(shape.line, shape.derived), highest=True)
+    ruling: Reason = lowest_rules(shape.line, shape.derived)
     speed = float(ruling.figure) / shape.base
     if speed <= float(shape.derived.machine.hold_speed) * 1.005:
         return None
@@ -314,8 +314,8 @@ def _warnings(shape: Shape, flow: float, speed: float, shaft: float) -> list[str
     rated = line.value("motor.rated_power")
     if rated is not None and shaft > rated:
         found.append("more shaft power than the motor gives")
-    lowest = _or_none(lambda: strictest(lowest_reasons(line, derived), highest=True))
-    highest = _or_none(lambda: strictest(highest_reasons(line, derived), highest=False))
+    lowest = _or_none(lambda: lowest_rules(line, derived))
+    highest = _or_none(lambda: highest_rules(line, derived))
     if lowest is not None and speed * shape.base < float(lowest.figure) * 0.999:
         found.append(f"below the lowest speed: {lowest.words}")
     if highest is not None and speed * shape.base > float(highest.figure) * 1.001:

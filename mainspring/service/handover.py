@@ -35,9 +35,10 @@ def readiness(opened: Opened) -> Ready:
     rows = set_rows(opened)
     still_open = sum(r.verdict == "open" for r in rows)
     settings = [f"Settings: {still_open} without an as-left value"] if still_open else []
-    differs = [f"Setting differs from the plan: {r.row.setting.label}" for r in rows if r.verdict == "differs"]
+    taken = sum(r.verdict == "taken" for r in rows)
+    unread = [f"Settings: {taken} taken as planned, not read back"] if taken else []
     baseline = [] if baseline_row(opened.sheet) else ["No baseline at full speed"]
-    return Ready([*stops, *steps, *settings, *differs, *baseline])
+    return Ready([*stops, *steps, *settings, *unread, *baseline])
 
 
 def settings_table(opened: Opened, system: str) -> str:
@@ -121,7 +122,7 @@ def handover_pdf(opened: Opened, system: str) -> bytes:
             settings=[
                 (
                     r.row.setting.label,
-                    _value(r.planned, r.row.setting, system),
+                    _value(r.wanted, r.row.setting, system),
                     _value(_entered(r.left), r.row.setting, system),
                     r.verdict,
                 )

@@ -6,7 +6,7 @@ from typing import Any
 from mainspring.core.assess import Assessment, assess, key_figures
 from mainspring.core.errors import BadEntry
 from mainspring.core.limits import highest_reasons, lowest_reasons, ramp_down_reasons, ramp_up_reasons
-from mainspring.core.line import Line, parse_line
+from mainspring.core.line import Line, in_force, parse_line
 from mainspring.core.line.record import SCHEMA_VERSION
 from mainspring.core.method import Figure
 from mainspring.core.procedure import check_text
@@ -163,7 +163,7 @@ def line_view(opened: Opened, assessment: AssessmentView) -> LineView:
         title=kept.title,
         revision=kept.revision,
         seq=opened.head.seq,
-        record={g: {n: EntryView(**e) for n, e in f.items()} for g, f in opened.line.to_data().items()},
+        record={g: {n: EntryView(**e) for n, e in f.items()} for g, f in opened.record.to_data().items()},
         updated_at=kept.updated_at,
         stages=stages_view(opened.progress),
         words=opened.progress.words,
@@ -191,10 +191,12 @@ def assessment_view(assessment: Assessment, problems: dict[str, BadEntry]) -> tu
     view = AssessmentView(
         traits=sorted(line.traits),
         limits=[
-            ledger.limit("lowest", "Lowest speed", lambda: lowest_reasons(line, derived), highest=True),
-            ledger.limit("highest", "Highest speed", lambda: highest_reasons(line, derived), highest=False),
-            ledger.limit("ramp_up", "Ramp up", lambda: ramp_up_reasons(line, derived), highest=True),
-            ledger.limit("ramp_down", "Ramp down", lambda: ramp_down_reasons(line, derived), highest=True),
+            ledger.limit("lowest", "limits.minimum_speed", line, lambda: lowest_reasons(line, derived), highest=True),
+            ledger.limit(
+                "highest", "limits.maximum_speed", line, lambda: highest_reasons(line, derived), highest=False
+            ),
+            ledger.limit("ramp_up", "ramps.up", line, lambda: ramp_up_reasons(line, derived), highest=True),
+            ledger.limit("ramp_down", "ramps.down", line, lambda: ramp_down_reasons(line, derived), highest=True),
         ],
         findings=[ledger.finding(f) for f in assessment.findings],
         strip=StripView(
@@ -224,15 +226,18 @@ class Drafts:
     def __init__(self, lines: OpenLines) -> None:
         self.lines = lines
 
-    def line(self, record: dict[str, Any], site_id: str | None) -> tuple[Line, dict[str, BadEntry]]:
-        """The record with its site's values, and what of it cannot be taken."""
+    def line(
+        self, record: dict[str, Any], site_id: str | None, line_id: str | None = None
+    ) -> tuple[Line, dict[str, BadEntry]]:
+        """The record with its site's values and what was told of its line, and what of it cannot be taken."""
         if site_id and not record.get("site"):
             record = with_site(record, self.lines.look(lambda: repository.site(site_id)))
-        return parse_line(record)
+        line, problems = parse_line(record)
+        return (line if line_id is None else in_force(line, self.lines.open(line_id).judged.on_site)), problems
 
-    def assess(self, record: dict[str, Any], site_id: str | None) -> AssessmentView:
+    def assess(self, record: dict[str, Any], site_id: str | None, line_id: str | None = None) -> AssessmentView:
         """Verdicts on a record being typed."""
-        line, problems = self.line(record, site_id)
+        line, problems = self.line(record, site_id, line_id)
         return assessment_view(assess(line), problems)[0]
 
 

@@ -16,8 +16,9 @@ from peewee import MySQLDatabase
 from mainspring.core.assess import Assessment, assess
 from mainspring.core.benches.savings import savings_of
 from mainspring.core.errors import MainspringError
-from mainspring.core.line import Line, parse_line
+from mainspring.core.line import NOTHING, Line, OnSite, in_force, parse_line
 from mainspring.core.procedure import Evidence, StepStatus, Visit, by_step, open_visit, sheet_status
+from mainspring.core.procedure.telling import feeds_back, told_on_site
 from mainspring.core.progress import HANDED_OVER, Progress, progress_of
 from mainspring.core.site import clashes
 from mainspring.store import repository
@@ -37,9 +38,10 @@ def with_site(record: dict[str, Any], site: KeptSite | None) -> dict[str, Any]:
 
 @dataclass(frozen=True)
 class Judged:
-    """What follows from a line's record and its site alone: the same for every snapshot until one of them changes."""
+    """What follows from a line's record, its site and what was told of it: the same until one of them changes."""
 
     assessment: Assessment
+    on_site: OnSite = NOTHING
     memory: dict[str, Any] = field(default_factory=dict)  # of the run sheet's states, step by step
     made: dict[str, Any] = field(default_factory=dict)  # what was made of it for the screens
 
@@ -73,8 +75,13 @@ class Opened:
 
     @property
     def line(self) -> Line:
-        """The record."""
+        """The record as it is in force, with what was decided, left and read on site."""
         return self.judged.assessment.line
+
+    @property
+    def record(self) -> Line:
+        """The record as it was entered."""
+        return self.line.record
 
     @property
     def saved(self) -> float | None:
@@ -136,22 +143,27 @@ class Opened:
             visits_seq=seq if change.visits else self.head.visits_seq,
         )
         kept = replace(self.kept, updated_at=repository.now())
-        judged = self.judged
         if change.line is not None:
             head = replace(head, revision=head.revision + 1)
             kept = replace(change.line, revision=head.revision, updated_at=kept.updated_at)
-            judged = judge(kept, self.site, self.beside)
         visits = {v.id: v for v in self.visits} | {v.id: v for v in change.visits}
         settings = {(s.setting, s.moment): s for s in self.settings}
         settings |= {(s.setting, s.moment): s for s in change.settings}
+        entered = tuple(s for _, s in sorted(settings.items()) if s.value is not None)
+        steps = _with(self.steps, change.evidence)
+        judged, on_site = self.judged, self.judged.on_site
+        if change.settings or any(feeds_back(e.step) for e in change.evidence):
+            on_site = told_on_site(entered, steps)
+        if change.line is not None or on_site != judged.on_site:
+            judged = judge(kept, self.site, self.beside, on_site)
         return Opened(
             head,
             kept,
             self.site,
             self.beside,
             judged,
-            _with(self.steps, change.evidence),
-            tuple(s for _, s in sorted(settings.items()) if s.value is not None),
+            steps,
+            entered,
             tuple(sorted(visits.values(), key=lambda v: (v.at, v.id))),
         )
 
@@ -162,11 +174,11 @@ def _with(steps: dict[str, tuple[Evidence, ...]], new: tuple[Evidence, ...] | li
     return {**steps, **{step: tuple(sorted(steps.get(step, ()) + e, key=lambda e: e.at)) for step, e in more.items()}}
 
 
-def judge(kept: KeptLine, site: KeptSite, beside: tuple[KeptLine, ...]) -> Judged:
-    """What follows from a record, its site and the lines beside it."""
-    line, _ = parse_line(with_site(kept.record, site))
+def judge(kept: KeptLine, site: KeptSite, beside: tuple[KeptLine, ...], on_site: OnSite = NOTHING) -> Judged:
+    """What follows from a record, its site, the lines beside it, and what was told of it there."""
+    line = in_force(parse_line(with_site(kept.record, site))[0], on_site)
     others = {other.tag: parse_line(other.record)[0] for other in beside if other.id != kept.id}
-    return Judged(assess(line, clashes(line, others)))
+    return Judged(assess(line, clashes(line, others)), on_site)
 
 
 def shares(record: dict[str, Any]) -> tuple[Any, ...]:
@@ -245,15 +257,15 @@ def read_line(line_id: str, held: Opened | None) -> Opened:
         steps = by_step(repository.evidence(line_id, upto=head.seq))
     else:
         steps = _with(same.steps, repository.evidence(line_id, same.head.seq, head.seq))
-    if same is not None and (same.head.revision, same.head.site_seq) == (head.revision, head.site_seq):
-        kept, site, beside, judged = same.kept, same.site, same.beside, same.judged
+    unchanged = same is not None and (same.head.revision, same.head.site_seq) == (head.revision, head.site_seq)
+    if same is not None and unchanged:
+        kept, site, beside = same.kept, same.site, same.beside
         if same.head.seq != head.seq:
             kept = replace(kept, updated_at=repository.line(line_id).updated_at)
     else:
         kept = repository.line(line_id)
         site = repository.site(kept.site_id)
         beside = tuple(repository.lines_of_site(kept.site_id)) if any(shares(kept.record)) else ()
-        judged = judge(kept, site, beside)
     settings = (
         same.settings
         if same is not None and same.head.settings_seq == head.settings_seq
@@ -264,4 +276,7 @@ def read_line(line_id: str, held: Opened | None) -> Opened:
         if same is not None and same.head.visits_seq == head.visits_seq
         else tuple(repository.visits(line_id))
     )
+    on_site = told_on_site(settings, steps)
+    known = same.judged if same is not None and unchanged and same.judged.on_site == on_site else None
+    judged = known or judge(kept, site, beside, on_site)
     return Opened(head, kept, site, beside, judged, steps, settings, visits)

@@ -12,7 +12,7 @@ from time import CLOCK_BOOTTIME, clock_gettime
 from typing import Any
 
 from mainspring.core.errors import BadEntry
-from mainspring.core.line import find_field, parse_line
+from mainspring.core.line import find_field, in_force, parse_line
 from mainspring.core.line.fields import Choice, Quantity
 from mainspring.core.line.record import leaf_value
 from mainspring.core.procedure import (
@@ -36,6 +36,7 @@ from mainspring.core.procedure import (
     unseen,
 )
 from mainspring.core.progress import HANDED_OVER
+from mainspring.core.settings.setting import told_label
 from mainspring.service.commands import carry_out
 from mainspring.service.errors import BadRecord, KeptBetween
 from mainspring.service.keys import Key, Of
@@ -200,7 +201,7 @@ class RunSheets:
             opened.kept.record if record is None else record,
             opened.site if site is None else replace(opened.site, entries=site),
         )
-        line, _ = parse_line(then)
+        line = in_force(parse_line(then)[0], opened.judged.on_site)
         return replace(judged, leaves={path: leaf_value(line, path) for path in judged.leaves})
 
     def put_visit(
@@ -381,6 +382,9 @@ def _school(ledger: Ledger, key: Key, school: School) -> SchoolView:
 
 
 def _changed(path: str, was: object, now: object) -> ChangedView:
+    if path.startswith(("settings.", "readings.")):
+        label, dimension = told_label(path)
+        return ChangedView(field=path, label=label, dimension=dimension, was=_plain(was), now=_plain(now))
     field = find_field(path.split("[")[0])
     dimension = field.dimension if isinstance(field, Quantity) else None
     if isinstance(field, Choice):
@@ -415,6 +419,7 @@ def _table(ledger: Ledger, key: Key, opened: Opened, status: StepStatus) -> Tabl
         rows.append(
             RowView(
                 reference=float(reference),
+                asked=float(reference) not in table.not_asked,
                 id="" if mine is None else mine.id,
                 expected={c: ledger.figure(key / i / c, f) for c, f in expected.items()},
                 read=read,

@@ -2,9 +2,13 @@
 
 from dataclasses import dataclass
 
+from mainspring.core.derived import Derived
 from mainspring.core.errors import BadEntry
+from mainspring.core.line import Line, Told
 from mainspring.core.method import Figure
+from mainspring.core.procedure import check_text
 from mainspring.core.settings import SETTINGS, family_of
+from mainspring.core.settings.effects import Effect, value_effect
 from mainspring.core.settings.families import Parameter
 from mainspring.core.settings.setting import SettingRow, same_value
 from mainspring.service.commands import carry_out
@@ -12,11 +16,12 @@ from mainspring.service.errors import BadRecord, SetBetween
 from mainspring.service.keys import Of
 from mainspring.service.lines import check_who
 from mainspring.service.opened import Opened, OpenLines
-from mainspring.service.views import FamilyParameter, Ledger, SettingView, SheetView
+from mainspring.service.views import EffectView, FamilyParameter, Ledger, SettingView, SheetView
 from mainspring.store import repository
 from mainspring.store.repository import Change, KeptSetting
 
 ANYTHING: object = object()  # whatever is there
+WHY_LIMIT = 500
 
 
 class Sheets:
@@ -30,9 +35,16 @@ class Sheets:
         return sheet_view(self.lines.open(line_id))[0]
 
     def put(
-        self, line_id: str, setting_id: str, moment: str, value: float | str | None, by: str, seen: object = ANYTHING
+        self,
+        line_id: str,
+        setting_id: str,
+        moment: str,
+        value: float | str | None,
+        by: str,
+        seen: object = ANYTHING,
+        why: str = "",
     ) -> SheetView:
-        """Keep a setting as found or as left; None takes it away.
+        """Keep a setting as found, decided or left; None takes it away. What is decided has its reason.
 
         `seen` is what its maker saw there: SetBetween when somebody else has entered something other in between.
         """
@@ -42,30 +54,36 @@ class Sheets:
         known = SETTINGS[setting_id]
         try:
             checked = None if value is None else known.check(value)
+            least = 1 if moment == "decided" and value is not None else 0
+            why = check_text("reason", why, WHY_LIMIT, least=least)
         except BadEntry as problem:
             raise BadRecord({setting_id: problem}) from None
 
         def decide(opened: Opened) -> Change:
             there = opened.setting(setting_id, moment)
             now = None if there is None else there.value
-            if now == checked:
+            if now == checked and (there is None or (there.why == why and not there.taken)):
                 return Change(by)
             if there is not None and seen is not ANYTHING and now != seen:
                 raise SetBetween(known.label, now, there.by)
-            return Change(by, settings=(KeptSetting(setting_id, moment, checked, by, repository.now()),))
+            return Change(by, settings=(KeptSetting(setting_id, moment, checked, by, repository.now(), why),))
 
         return sheet_view(carry_out(self.lines, line_id, decide)[1])[0]
 
     def take_plan(self, line_id: str, by: str) -> SheetView:
-        """Enter every planned value that is still open as left: for a drive set straight from the sheet."""
+        """Enter what is decided or proposed as left where nothing else has proven or contradicted it.
+
+        For a drive set straight from the sheet. Each is marked as taken and not read back; a setting whose value as
+        found does something else than the proposed one is left open.
+        """
         by = check_who(by)
 
         def decide(opened: Opened) -> Change:
             moment = repository.now()
             entered = [
-                KeptSetting(row.setting.id, "left", planned_value(row), by, moment)
-                for row in opened.assessment.settings
-                if row.planned is not None and opened.setting(row.setting.id, "left") is None
+                KeptSetting(row.row.setting.id, "left", row.to_take, by, moment, "", True)
+                for row in set_rows(opened)
+                if row.to_take is not None
             ]
             return Change(by, settings=tuple(entered))
 
@@ -81,62 +99,101 @@ def planned_value(row: SettingRow) -> float | str:
 
 @dataclass(frozen=True)
 class SetRow:
-    """One line of a sheet: what is planned, what a make calls it, what was found and left, and by whom."""
+    """One line of a sheet: what is proposed, found, decided and left, by whom, and what a make calls it."""
 
     row: SettingRow
     parameter: Parameter | None
     found: KeptSetting | None
+    decided: KeptSetting | None
     left: KeptSetting | None
+    elsewhere: Told | None  # in force by another sheet
+    line: Line
+    derived: Derived
 
     @property
     def planned(self) -> Figure | str | None:
-        """The planned value."""
+        """The proposed value."""
         return None if self.row.planned is None else self.row.planned.value
 
     @property
+    def wanted(self) -> float | str | None:
+        """What is to be set: as decided, else as proposed."""
+        if self.decided is not None:
+            value: float | str = self.decided.value
+            return value
+        return None if self.row.planned is None else planned_value(self.row)
+
+    def _same(self, kept: KeptSetting) -> bool:
+        return self.wanted is None or same_value(self.wanted, kept.value, exact=self.row.setting.exact)
+
+    @property
+    def to_take(self) -> float | str | None:
+        """What may be entered as left unread: nothing has been left, and nothing found speaks against it."""
+        if self.left is not None or self.elsewhere is not None:
+            return None
+        return None if self.found is not None and not self._same(self.found) else self.wanted
+
+    @property
     def verdict(self) -> str:
-        """open, unplanned, same or differs."""
+        """open, unplanned, taken, same, decided or differs."""
         if self.left is None:
             return "open"
-        if self.planned is None:
+        if self.wanted is None:
             return "unplanned"
-        return "same" if same_value(self.planned, self.left.value, exact=self.row.setting.exact) else "differs"
+        if not self._same(self.left):
+            return "differs"
+        return "taken" if self.left.taken else "decided" if self.decided is not None else "same"
+
+    @property
+    def effect(self) -> Effect | None:
+        """What the value does that is there: as left, else as decided, else as found."""
+        last = self.left or self.decided or self.found
+        if last is None:
+            return None
+        return value_effect(self.line, self.derived, self.row, last.value, last.moment)
 
 
 def set_rows(opened: Opened) -> list[SetRow]:
     """The sheet with what was entered of it."""
     family = family_of(opened.line.value("drive.family"))
     kept = {(s.setting, s.moment): s for s in opened.settings}
-    return [
-        SetRow(
-            row,
-            family.parameter(row.setting.id),
-            kept.get((row.setting.id, "found")),
-            kept.get((row.setting.id, "left")),
+    told = opened.judged.on_site.settings
+    rows = []
+    for row in opened.assessment.settings:
+        id = row.setting.id
+        found, decided, left = (kept.get((id, moment)) for moment in ("found", "decided", "left"))
+        last = left or decided
+        other = told.get(id)
+        elsewhere = other if other is not None and (last is None or other.at != last.at) else None
+        rows.append(
+            SetRow(row, family.parameter(id), found, decided, left, elsewhere, opened.line, opened.assessment.derived)
         )
-        for row in opened.assessment.settings
-    ]
+    return rows
 
 
 def sheet_view(opened: Opened) -> tuple[SheetView, Ledger]:
     """The sheet for the screen, and the ledger of its figures."""
     ledger = Ledger()
     family = family_of(opened.line.value("drive.family"))
-    rows = [_row(ledger, row) for row in set_rows(opened)]
+    entered = set_rows(opened)
+    rows = [_row(ledger, row) for row in entered]
     view = SheetView(
         family=family.id,
         family_name=family.name,
         rows=rows,
         set_count=sum(r.left is not None for r in rows),
+        read_count=sum(r.left is not None and not r.taken for r in rows),
         differs_count=sum(r.verdict == "differs" for r in rows),
+        to_take=sum(r.to_take is not None for r in entered),
     )
     return view, ledger
 
 
 def _row(ledger: Ledger, entered: SetRow) -> SettingView:
     setting, planned, value = entered.row.setting, entered.row.planned, entered.planned
-    parameter, found, left = entered.parameter, entered.found, entered.left
+    parameter, found, decided, left = entered.parameter, entered.found, entered.decided, entered.left
     key = Of.SETTING / setting.id
+    effect, other = entered.effect, entered.elsewhere
     return SettingView(
         id=setting.id,
         group=setting.group,
@@ -152,8 +209,21 @@ def _row(ledger: Ledger, entered: SetRow) -> SettingView:
         needs=entered.row.needs,
         family=None if parameter is None else FamilyParameter.model_validate(parameter, from_attributes=True),
         found=None if found is None else found.value,
+        decided=None if decided is None else decided.value,
+        decided_why="" if decided is None else decided.why,
+        decided_by="" if decided is None else decided.by,
+        decided_at=None if decided is None else decided.at,
         left=None if left is None else left.value,
         left_by="" if left is None else left.by,
         left_at=None if left is None else left.at,
+        taken=left is not None and left.taken,
+        elsewhere="" if other is None else f"{setting.choices.get(str(other.value), other.value)}, {other.by}",
         verdict=entered.verdict,
+        effect=None
+        if effect is None
+        else EffectView(
+            severity=effect.severity.word,
+            title=effect.title,
+            because=ledger.sentence(key / "effect", effect.because),
+        ),
     )

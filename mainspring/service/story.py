@@ -170,6 +170,8 @@ def _differences(before: Mapping[str, Any], after: Mapping[str, Any]) -> list[Pa
 
 
 def _said(value: Any, dimension: str | None, choices: Mapping[str, str]) -> list[Part]:
+    if isinstance(value, dict) and "why" in value:
+        return [*_said(value.get("value"), dimension, choices), Part(text=f": “{str(value['why'])[:300]}”")]
     if value is None:
         return [Part(text="–")]
     if isinstance(value, (int, float)) and not isinstance(value, bool):

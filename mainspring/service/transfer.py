@@ -6,7 +6,7 @@ from typing import Any
 
 from mainspring.core.assess import assess
 from mainspring.core.errors import BadEntry, MainspringError
-from mainspring.core.line import Line, find_field, parse_line
+from mainspring.core.line import Line, OnSite, Told, find_field, in_force, parse_line
 from mainspring.core.line.record import leaf_value
 from mainspring.core.procedure import (
     KINDS,
@@ -21,11 +21,13 @@ from mainspring.core.procedure import (
 )
 from mainspring.core.progress import HANDED_OVER
 from mainspring.core.settings import SETTINGS
+from mainspring.core.settings.setting import told_label
 from mainspring.exchange import line_file
 from mainspring.exchange.line_file import EvidencePart, LineFile, LinePart, SettingPart, SitePart
 from mainspring.service.errors import BadRecord
 from mainspring.service.lines import check_name, check_record, check_site_entries, check_who, make_line, until_settled
 from mainspring.service.opened import Opened, OpenLines, read_line, with_site
+from mainspring.service.sheet import WHY_LIMIT
 from mainspring.service.summary import summary_of
 from mainspring.store import repository
 from mainspring.store.repository import Change, KeptSetting, KeptSite
@@ -44,7 +46,15 @@ def export_line(opened: Opened) -> str:
             visits=[line_file.part_of_visit(v) for v in visits],
             evidence=[line_file.part_of_evidence(e, ids) for e in evidence],
             settings=[
-                SettingPart(setting=s.setting, moment=s.moment, value=s.value, by=s.by, at=s.at)  # type: ignore[arg-type]
+                SettingPart(
+                    setting=s.setting,
+                    moment=s.moment,  # type: ignore[arg-type]
+                    value=s.value,
+                    by=s.by,
+                    at=s.at,
+                    why=s.why,
+                    taken=s.taken,
+                )
                 for s in opened.settings
             ],
         )
@@ -106,7 +116,9 @@ def _setting(part: SettingPart) -> KeptSetting:
         raise BadEntry("settings.setting", part.setting, "an id of the settings sheet")
     at = line_file.check_moment("settings.at", part.at, repository.now())
     value = SETTINGS[part.setting].check(part.value)
-    return KeptSetting(part.setting, part.moment, value, check_text("settings.by", part.by, 120, least=1), at)
+    by = check_text("settings.by", part.by, 120, least=1)
+    why = check_text("settings.why", part.why, WHY_LIMIT, least=1 if part.moment == "decided" else 0)
+    return KeptSetting(part.setting, part.moment, value, by, at, why, part.taken)
 
 
 class _PlansThen:
@@ -128,7 +140,13 @@ class _PlansThen:
 def _put_back(line: Line, leaves: dict[str, Any]) -> Line:
     """The record with other values at the paths of leaves; rows of a table one by one."""
     data = line.to_data()
+    told: dict[str, dict[str, Told]] = {"settings": {}, "readings": {}}
     for path, value in leaves.items():
+        kind, _, of = path.partition(".")
+        if kind in told:
+            if value is not None:
+                told[kind][of] = Told(value, "left" if kind == "settings" else "read")
+            continue
         name, _, rest = path.partition("[")
         group, _, field_name = name.partition(".")
         entry = data.setdefault(group, {})
@@ -143,7 +161,7 @@ def _put_back(line: Line, leaves: dict[str, Any]) -> Line:
             if int(index) < len(rows):
                 rows[int(index)][columns.index(column)] = value
                 entry[field_name] = {**entry[field_name], "value": rows}
-    return parse_line(data)[0]
+    return in_force(parse_line(data)[0], OnSite(**told))
 
 
 def _evidence(
@@ -179,7 +197,10 @@ def _judged(part: EvidencePart, plans: _PlansThen, earlier: list[Evidence], now:
     check_plain("data", part.data)
     check_plain("leaves", part.leaves)
     for path in part.leaves:
-        find_field(path.partition("[")[0])
+        if path.startswith(("settings.", "readings.")):
+            told_label(path)
+        else:
+            find_field(path.partition("[")[0])
     if part.step == HANDED_OVER:
         return Evidence(HANDED_OVER, "tick", {}, part.by, at, note=part.note, received=received, paper=part.paper)
     step = plans.step(part)

@@ -13,9 +13,11 @@ from mainspring.core.checks import Finding
 from mainspring.core.diagnosis import Pattern
 from mainspring.core.errors import BadEntry, MainspringError
 from mainspring.core.limits import Reason, strictest
-from mainspring.core.method import Figure
+from mainspring.core.line import Line
+from mainspring.core.method import Figure, Leaf
 from mainspring.core.procedure import PHASES, Evidence, Instrument, Reading, StepStatus
 from mainspring.core.sentence import Sentence
+from mainspring.core.settings import SETTINGS
 from mainspring.core.working import Working
 from mainspring.service.keys import Key, Of
 
@@ -110,6 +112,9 @@ class LimitView(BaseModel):
 
     id: str
     label: str
+    setting: str  # of the sheet, by which it is decided
+    in_force: FigureView | None  # where somebody decided or left another than the strictest reason gives
+    why: str
     reasons: list[ReasonView]
     missing: str
 
@@ -217,6 +222,14 @@ class FamilyParameter(BaseModel):
     words: dict[str, str]
 
 
+class EffectView(BaseModel):
+    """What a value of a setting does."""
+
+    severity: str
+    title: str
+    because: list[Part]
+
+
 class SettingView(BaseModel):
     """One line of the settings sheet."""
 
@@ -234,10 +247,17 @@ class SettingView(BaseModel):
     needs: str
     family: FamilyParameter | None
     found: float | str | None
+    decided: float | str | None
+    decided_why: str
+    decided_by: str
+    decided_at: datetime | None
     left: float | str | None
     left_by: str
     left_at: datetime | None
-    verdict: str  # same, differs, open, unplanned
+    taken: bool  # from the plan, not read back
+    elsewhere: str  # what another sheet says that is in force
+    verdict: str  # open, unplanned, taken, same, decided, differs
+    effect: EffectView | None  # of the value that is there, where something is proposed
 
 
 class SheetView(BaseModel):
@@ -247,7 +267,9 @@ class SheetView(BaseModel):
     family_name: str
     rows: list[SettingView]
     set_count: int
+    read_count: int  # of those, read back from the drive
     differs_count: int
+    to_take: int  # how many may be entered as planned
 
 
 class ReadingView(BaseModel):
@@ -278,6 +300,7 @@ class RowView(BaseModel):
     """A row of a table."""
 
     reference: float
+    asked: bool  # whether the limits in force let it run there
     id: str = ""  # of the evidence in force
     expected: dict[str, FigureView]
     read: dict[str, CellView]
@@ -572,26 +595,36 @@ class Ledger:
             upheld=finding.upheld,
         )
 
-    def limit(self, id: str, label: str, make: Callable[[], list[Reason]], *, highest: bool) -> LimitView:
-        """A limit with its reasons, the ruling one marked."""
+    def limit(self, id: str, setting: str, line: Line, make: Callable[[], list[Reason]], *, highest: bool) -> LimitView:
+        """A limit with its reasons, the ruling one marked, and what is in force instead."""
+        declared = SETTINGS[setting]
+        told = line.told(setting, declared.dimension or "", declared.label)
+        view = LimitView(
+            id=id,
+            label=declared.label,
+            setting=setting,
+            in_force=self.figure(Of.LIMIT / id / "in_force", told) if isinstance(told, Figure) else None,
+            why=told.origin.why if isinstance(told, Figure) and isinstance(told.origin, Leaf) else "",
+            reasons=[],
+            missing="",
+        )
         try:
             reasons = make()
         except MainspringError as gap:
-            return LimitView(id=id, label=label, reasons=[], missing=gap.both)
+            return view.model_copy(update={"missing": gap.both})
         ruling = strictest(reasons, highest=highest)
-        return LimitView(
-            id=id,
-            label=label,
-            reasons=[
-                ReasonView(
-                    words=r.words,
-                    figure=self.figure(Of.LIMIT / id / i, r.figure),
-                    source=str(r.source),
-                    rules=r is ruling,
-                )
-                for i, r in enumerate(reasons)
-            ],
-            missing="",
+        return view.model_copy(
+            update={
+                "reasons": [
+                    ReasonView(
+                        words=r.words,
+                        figure=self.figure(Of.LIMIT / id / i, r.figure),
+                        source=str(r.source),
+                        rules=r is ruling,
+                    )
+                    for i, r in enumerate(reasons)
+                ]
+            }
         )
 
     def reading(self, key: Key, reading: Reading, span: float | None = None) -> ReadingView:

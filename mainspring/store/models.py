@@ -153,10 +153,12 @@ class SettingEntry(Table):
 
     line = ForeignKeyField(DriveLine, on_delete="CASCADE")
     setting = CharField(80)
-    moment = CharField(10)  # found, left
+    moment = CharField(10)  # found, decided, left
     value = JsonField()
     done_by = CharField(120)
     done_at = UtcField()
+    why = CharField(500, default="")  # of what was decided
+    taken = BooleanField(default=False)  # from the plan, not read back
 
     class Meta:
         table_name = "setting_entry"

@@ -94,13 +94,15 @@ class Head:
 
 @dataclass(frozen=True)
 class KeptSetting:
-    """A setting as found or left; a value of None takes it away."""
+    """A setting as found, decided or left; a value of None takes it away."""
 
     setting: str
     moment: str
     value: Any
     by: str
     at: datetime
+    why: str = ""  # of what was decided
+    taken: bool = False  # from the plan, not read back
 
 
 @dataclass(frozen=True)
@@ -495,13 +497,15 @@ def _put_visit(line_id: str, visit: Visit, *, new: bool) -> None:
 
 
 def settings(line_id: str) -> list[KeptSetting]:
-    """As-found and as-left settings of a line."""
+    """Settings of a line as found, decided and left."""
     columns = (
         SettingEntry.setting,
         SettingEntry.moment,
         SettingEntry.value,
         SettingEntry.done_by,
         SettingEntry.done_at,
+        SettingEntry.why,
+        SettingEntry.taken,
     )
     rows = SettingEntry.select(*columns).where(SettingEntry.line == line_id)
     return [KeptSetting(*r) for r in _rows(rows.order_by(SettingEntry.setting, SettingEntry.moment))]
@@ -520,6 +524,8 @@ def _put_setting(line_id: str, entry: KeptSetting) -> None:
             value=entry.value,
             done_by=entry.by,
             done_at=entry.at,
+            why=entry.why,
+            taken=entry.taken,
         )
 
 
@@ -599,7 +605,8 @@ def _events(before: Before, change: Change) -> list[dict[str, Any]]:
     for s in change.settings:
         old_value = before.settings.get((s.setting, s.moment))
         was = None if old_value is None else old_value.value
-        found.append(_event(s.by, f"setting as {s.moment}", s.setting, was, s.value))
+        now_is = {"value": s.value, "why": s.why} if s.why else s.value
+        found.append(_event(s.by, f"setting as {s.moment}", s.setting, was, now_is))
     if change.photo is not None:
         found.append(_event(change.who, "photo", change.photo.station, after={"id": change.photo.id}))
     if change.photo_removed:

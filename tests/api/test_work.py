@@ -31,10 +31,45 @@ def test_settings_planned_left_and_differing(client: TestClient, new_line: Line)
     rows = {r["id"]: r for r in client.get(url).json()["rows"]}
     assert rows["limits.current"]["verdict"] == "differs"
     filled = client.post(f"{url}/take-plan", json={"by": "Ana"}).json()
-    assert {r["verdict"] for r in filled["rows"]} == {"same", "differs"}
+    assert {r["verdict"] for r in filled["rows"]} == {"taken", "differs"}  # nothing was read back but the one
+    assert (filled["set_count"] - filled["read_count"], filled["to_take"]) == (filled["set_count"] - 1, 0)
     assert next(r for r in filled["rows"] if r["id"] == "limits.current")["left"] == 12.5  # never overwritten
     assert filled["family_name"] == "Calder"
     assert rows["pid.action"]["family"]["words"]["falls_faster"] == "Normal"
+
+
+def test_what_is_decided_is_in_force_and_a_stop_stays_a_stop(client: TestClient, new_line: Line) -> None:
+    url = f"/api/lines/{new_line['id']}"
+    put = lambda setting, moment, **body: client.put(f"{url}/settings/{setting}/{moment}", json={"by": "Ana", **body})  # noqa: E731
+    assert put("limits.minimum_speed", "decided", value=45.0).status_code == 422  # a reason is asked
+    kept = put("limits.minimum_speed", "decided", value=45.0, why="Hums in the riser below 45.")
+    row = next(r for r in kept.json()["rows"] if r["id"] == "limits.minimum_speed")
+    assert (row["decided"], row["decided_why"], row["effect"]["severity"]) == (
+        45.0,
+        "Hums in the riser below 45.",
+        "clear",
+    )
+    limits = client.get(url).json()["assessment"]["limits"]
+    assert next(x for x in limits if x["id"] == "lowest")["in_force"]["value"] == 45.0
+    # the right value to leave is the decided one
+    assert put("limits.minimum_speed", "left", value=45.0).json()["rows"]
+    row = next(r for r in client.get(f"{url}/settings").json()["rows"] if r["id"] == "limits.minimum_speed")
+    assert row["verdict"] == "decided"
+    # a stop holds whatever anybody says
+    stop = put("limits.current", "decided", value=16.0, why="It trips.")
+    row = next(r for r in stop.json()["rows"] if r["id"] == "limits.current")
+    assert row["effect"]["severity"] == "stop"
+    assert "setting_limits_current" in {f["id"] for f in client.get(url).json()["assessment"]["findings"]}
+    assert any("Current limit" in m for m in client.get(f"{url}/readiness").json()["missing"])
+    # what is found is judged from the first entry, and the plan does not overwrite what speaks against it
+    found = put("ramps.up", "found", value=0.4).json()
+    row = next(r for r in found["rows"] if r["id"] == "ramps.up")
+    assert row["effect"] is not None
+    client.post(f"{url}/settings/take-plan", json={"by": "Ana"})
+    row = next(r for r in client.get(f"{url}/settings").json()["rows"] if r["id"] == "ramps.up")
+    assert row["left"] is None
+    story = client.get(f"{url}/story").text
+    assert "Hums in the riser below 45." in story
 
 
 @pytest.mark.parametrize(
@@ -212,10 +247,10 @@ def _times(exported: str, again: str) -> tuple[str, str]:
     ("change", "words"),
     [
         (lambda t: t[: len(t) // 2], "it ends or breaks at character"),
-        (lambda t: t.replace('"version": 3', '"version": 99', 1), "from a newer Mainspring"),
+        (lambda t: t.replace('"version": 4', '"version": 99', 1), "from a newer Mainspring"),
         (lambda t: t.replace("mainspring-line", "else"), "mainspring-line"),
         (lambda t: t.replace('"value": 1455.0', '"value": 1e12', 1), "up to 12000 r/min"),
-        (lambda t: t.replace('"moment": "left"', '"moment": "later"', 1), "'found' or 'left'"),
+        (lambda t: t.replace('"moment": "left"', '"moment": "later"', 1), "'decided' or 'left'"),
         (lambda t: t.replace("+00:00", "", 1), "should have timezone info"),
         (lambda t: t.replace('"tag": "CW-BST-2"', '"tag": "\\ud800"'), "a complete Mainspring export"),
         (lambda _: "[1]", "mainspring-line"),

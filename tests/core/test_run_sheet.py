@@ -404,8 +404,8 @@ def test_an_unscaled_two_volt_reference_reads_twelve_hertz_at_its_zero(records: 
     line = line_of(records["wash_down"]).with_values(line={"holds": "reference"}, motor={"rated_frequency": 60.0})
     step = plan(line)["signals.reference"]
     assert step.table is not None
-    assert [float(e["shown"]) for e in step.table.expected] == [0, 15, 30, 45, 60]
-    assert not judged(step, "row", {"reference": 0.0, "shown": 12.0}, "it says 12").passed
+    assert [float(e["shown"]) for e in step.table.expected] == [15, 15, 30, 45, 60]  # it runs at its lowest speed
+    assert not judged(step, "row", {"reference": 1.0, "shown": 54.0}, "it says 54").passed
 
 
 # step-up

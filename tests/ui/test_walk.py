@@ -71,14 +71,12 @@ def survey_with_mistakes(tech: Technician) -> None:
     tech.enters(**{"Tank,_total_volume": "180", "Tank_precharge": "2.6", "Smallest_demand_or_leak": "0.02"})
     tech.stands_at("sensor")
     tech.enters(
-        **{
-            "Lower_range_on_the_label": "0",
-            "Upper_range_on_the_label": "16",
-            "Upper_range_on_box_or_drawing": "10",
-            "Signal": "4–20 mA, two-wire",
-            "Input_switch_of_the_drive": "Current",
-            "Height_above_the_pump_inlet": "0",
-        }
+        Lower_range_on_the_label="0",
+        Upper_range_on_the_label="16",
+        Upper_range_on_box_or_drawing="10",
+        Signal="4–20 mA, two-wire",
+        Input_switch_of_the_drive="Current",
+        Height_above_the_pump_inlet="0",
     )
     tech.ticks("Nothing: straight run, moving water, electrical end up")
     tech.enters(Signal_cable="18")

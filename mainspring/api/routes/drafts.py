@@ -16,26 +16,26 @@ def routes(service: Service) -> APIRouter:
 
     @router.post("/assess", response_model=AssessmentView, responses=READS)
     def assess_draft(body: schemas.Draft) -> Response:
-        found = service.drafts.assess(schemas.plain(body.record), body.site_id)
+        found = service.drafts.assess(schemas.plain(body.record), body.site_id, body.line_id)
         return Response(found.model_dump_json(), media_type=JSON)
 
     @router.post("/working", responses=READS)
     def draft_working(body: schemas.DraftFigure) -> WorkingView:
-        line, _ = service.drafts.line(schemas.plain(body.record), body.site_id)
+        line, _ = service.drafts.line(schemas.plain(body.record), body.site_id, body.line_id)
         return bench.draft_working(line, body.key, body.tried.model_dump(exclude_none=True))
 
     @router.post("/loop", responses=READS)
     def try_loop(body: schemas.LoopDraft) -> bench.LoopView:
-        line, wrong = service.drafts.line(schemas.plain(body.record), body.site_id)
+        line, wrong = service.drafts.line(schemas.plain(body.record), body.site_id, body.line_id)
         return bench.loop_view(line, wrong, body.tried.model_dump(exclude_none=True))
 
     @router.post("/curves", responses=READS)
     def draft_curves(body: schemas.Draft) -> curves.CurvesView:
-        return curves.draft_curves(service.drafts.line(schemas.plain(body.record), body.site_id)[0])
+        return curves.draft_curves(service.drafts.line(schemas.plain(body.record), body.site_id, body.line_id)[0])
 
     @router.post("/curves/point", responses=READS)
     def draft_point(body: schemas.DraftPoint) -> curves.PointView:
-        line, _ = service.drafts.line(schemas.plain(body.record), body.site_id)
+        line, _ = service.drafts.line(schemas.plain(body.record), body.site_id, body.line_id)
         return curves.point_view(line, body.flow, body.rise)
 
     @router.get("/trips")
@@ -45,7 +45,7 @@ def routes(service: Service) -> APIRouter:
     @router.post("/trips", responses=READS)
     def why_it_tripped(body: schemas.TripDraft) -> trip.TripView:
         moment = Moment(body.when, body.frequency, body.current, body.bus_voltage)
-        line, _ = service.drafts.line(schemas.plain(body.record), body.site_id)
+        line, _ = service.drafts.line(schemas.plain(body.record), body.site_id, body.line_id)
         return trip.trip_view(line, body.kind, moment)[0]
 
     return router

@@ -57,10 +57,10 @@ def routes(service: Service) -> APIRouter:
 
     @router.put("/settings/{setting}/{moment}", responses=WRITES)
     def put_setting(
-        line_id: Id, setting: str, moment: Literal["found", "left"], body: schemas.SettingValue
+        line_id: Id, setting: str, moment: Literal["found", "decided", "left"], body: schemas.SettingValue
     ) -> SheetView:
         seen = body.seen if "seen" in body.model_fields_set else ANYTHING
-        return service.sheets.put(line_id, setting, moment, body.value, body.by, seen)
+        return service.sheets.put(line_id, setting, moment, body.value, body.by, seen, body.why)
 
     @router.post("/settings/take-plan", responses=WRITES)
     def take_plan(line_id: Id, body: schemas.Who) -> SheetView:

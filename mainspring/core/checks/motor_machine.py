@@ -8,7 +8,8 @@ from mainspring.core.errors import MainspringError, NoSolution
 from mainspring.core.hydraulics.power import pump_shaft_power
 from mainspring.core.hydraulics.pump_curve import pump_efficiency
 from mainspring.core.limits import (
-    highest_reasons,
+    highest_rules,
+    lowest_in_force,
     lowest_reasons,
     run_down_time,
     run_up_time,
@@ -149,7 +150,7 @@ def curve_speed_fits(line: Line, derived: Derived) -> Verdict:
 )
 def speed_within_machine(line: Line, derived: Derived) -> Verdict:
     """Base frequency must not drive the machine past what its maker allows."""
-    ceiling = strictest(highest_reasons(line, derived), highest=False)
+    ceiling = highest_rules(line, derived)
     runs = derived.machine.rpm
     numbers = {"runs": runs, "allowed": line.machine.highest_speed, "cap": ceiling.figure}
     if runs > line.machine.highest_speed:
@@ -305,9 +306,9 @@ def it_can_sleep(line: Line, derived: Derived) -> Verdict | None:
     if derived.pump.out_of_reach:
         return None  # said of the setpoint
     sleep, hold = line.control.sleep_below, derived.hold_frequency
-    low = line.control.low_limit if line.control.has("low_limit") else derived.low_limit
-    lowest = strictest(lowest_reasons(line, derived), highest=True).figure
-    likely = derived.sleep_below
+    low = derived.low_limit
+    lowest = lowest_in_force(line, derived)
+    likely = derived.sleep_wanted
     numbers = {"hold": hold, "low": low, "lowest": lowest, "sleep": sleep, "likely": likely}
     if sleep <= lowest:
         return stop(
@@ -336,7 +337,7 @@ def sleeps_before_it_cooks(line: Line, derived: Derived) -> Verdict | None:
     """The drive must go to rest before too little water passes the motor."""
     if derived.pump.out_of_reach:
         return None  # it never gets there: said of the setpoint
-    sleep = line.control.sleep_below if line.control.has("sleep_below") else derived.sleep_below
+    sleep = derived.sleep_below
     cooled = derived.cooling_frequency
     numbers = {"sleep": sleep, "cooled": cooled}
     if sleep < cooled:

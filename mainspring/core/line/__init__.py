@@ -2,11 +2,15 @@
 provenance. Reading a missing value raises NotKnown; reading a value gives a figure that knows its field."""
 
 from mainspring.core.line.fields import Choice, Column, Entry, Field, Flags, Points, Quantity, Text
+from mainspring.core.line.on_site import HOLD, NOTHING, OF_READING, OnSite, Told, in_force
 from mainspring.core.line.record import Line, find_field, parse_line
 from mainspring.core.line.stations import GROUPS, STATIONS
 
 __all__ = [
     "GROUPS",
+    "HOLD",
+    "NOTHING",
+    "OF_READING",
     "STATIONS",
     "Choice",
     "Column",
@@ -14,9 +18,12 @@ __all__ = [
     "Field",
     "Flags",
     "Line",
+    "OnSite",
     "Points",
     "Quantity",
     "Text",
+    "Told",
     "find_field",
+    "in_force",
     "parse_line",
 ]

@@ -8,6 +8,7 @@ from typing import Any
 from mainspring.core.errors import BadEntry
 from mainspring.core.line.applications import APPLICATIONS, Application, Held, Traits, held_by, traits_of
 from mainspring.core.line.fields import PROVENANCES, Entry, Field, Points, Quantity
+from mainspring.core.line.on_site import HOW, NOTHING, OnSite, Told, in_force
 from mainspring.core.line.stations import (
     GROUPS,
     Control,
@@ -31,8 +32,10 @@ _WORDS = (("note", NOTE_LIMIT), ("upheld", NOTE_LIMIT), ("typed", 60))
 class Line:
     """One drive line's record; values are figures when read, and NotKnown when missing."""
 
-    def __init__(self, entries: dict[str, dict[str, Entry]] | None = None) -> None:
+    def __init__(self, entries: dict[str, dict[str, Entry]] | None = None, on_site: OnSite = NOTHING) -> None:
         self.entries = entries or {}
+        self.on_site = on_site  # what was decided, left or read there; what of it is a field stands in the entries
+        self.record: Line = self  # without it
         part = self.entries.get
         self.line = LineGroup(part("line", {}))
         self.site = Site(part("site", {}))
@@ -49,6 +52,21 @@ class Line:
         return isinstance(other, Line) and self.to_data() == other.to_data()
 
     __hash__ = None  # type: ignore[assignment]
+
+    def but(self, setting: str) -> "Line":
+        """The line in force as if one setting had not been told."""
+        return in_force(self.record, self.on_site.without(setting))
+
+    def told(self, setting: str, dimension: str = "", label: str = "") -> Figure | str | None:
+        """A setting as left, else as decided; None where it is open."""
+        told = self.on_site.settings.get(setting)
+        return None if told is None else told_figure(f"settings.{setting}", told, dimension, label or setting)
+
+    def site_reading(self, name: str, dimension: str, label: str) -> Figure | None:
+        """What was read on site of something that the model foretells; None where it was not."""
+        told = self.on_site.readings.get(name)
+        found = None if told is None else told_figure(f"readings.{name}", told, dimension, label)
+        return found if isinstance(found, Figure) else None
 
     def has(self, path: str) -> bool:
         """Whether "motor.rated_speed" has an entry."""
@@ -136,7 +154,15 @@ class Line:
         line, problems = parse_line(data)
         if problems:
             raise next(iter(problems.values()))
-        return line
+        return Line(line.entries, self.on_site)
+
+
+def told_figure(path: str, told: Told, dimension: str, label: str) -> Figure | str:
+    """What was told on site as a figure with that origin; a choice as it is."""
+    if isinstance(told.value, str):
+        return told.value
+    why = f"{HOW[told.how]}{f' by {told.by}' if told.by else ''}{f': {told.why}' if told.why else ''}"
+    return Figure(told.value, Leaf(path, f"{label}, {HOW[told.how]}", dimension or None, told.how, why))
 
 
 def find_field(path: str) -> Field:
@@ -192,6 +218,9 @@ _ROW = re.compile(r"^(\w+\.\w+)\[(\d+)\]\.(\w+)$")
 
 def leaf_value(line: Line, path: str) -> Any:
     """The value now at the path of a leaf: "motor.rated_speed" or "machine.curve[2].flow"; None when it is gone."""
+    if path.startswith(("settings.", "readings.")):
+        told = line.on_site.told(path)
+        return None if told is None else told.value
     match = _ROW.match(path)
     if not match:
         value, declared = line.value(path), find_field(path)

@@ -13,7 +13,7 @@ _EARTH = (("l1_pe", "L1 to earth"), ("l2_pe", "L2 to earth"), ("l3_pe", "L3 to e
 
 def isolate_steps(line: Line) -> list[Step]:
     """From the lock to the cover back on."""
-    steps = [_lock_out(), _capacitors(line), _absence(line), _wiring(line), _interlock()]
+    steps = [_lock_out(), _capacitors(line), _absence(line), _wiring(line), _interlock(line)]
     if "tank" in line.traits:
         steps.append(_precharge(line))
     if "fan_array" in line.traits:
@@ -101,7 +101,8 @@ def _wiring(line: Line) -> Step:
         "apart": "Supply, motor and signal cables apart, crossing at a right angle, "
         f"{in_prose(practice.sensor.APART)} where they run side by side",
         "shield": "Signal shields earthed at the drive end only; the screen of the motor cable at both ends, all round",
-        "contacts": "Start contact normally open, safety contact normally closed",
+        "contacts": "Start contact normally open"
+        + (", no safety contact: its input is disabled" if defeated(line) else ", safety contact normally closed"),
         "leads": "Motor leads on the drive's output, connected for the volts on record",
     }
     if line.value("supply.phases") == "1":
@@ -126,11 +127,18 @@ def _wiring(line: Line) -> Step:
     )
 
 
-def _interlock() -> Step:
+def defeated(line: Line) -> bool:
+    """Whether the safety interlock is defeated, by whatever sheet says so."""
+    return line.told("protection.interlock") == "disabled"
+
+
+def _interlock(line: Line) -> Step:
+    told = line.on_site.settings.get("protection.interlock")
+    by = f" {told.by} has it as {'disabled' if defeated(line) else 'wired'}." if told is not None else ""
     return Step(
         "isolate.interlock",
         "Safety interlock",
-        say("The drive's enable input: what stands behind it?"),
+        say(_safe_words("The drive's enable input: what stands behind it?" + by)),
         "The first alarm of a new drive is often this input, which expects a closed contact.",
         "choice",
         danger="A defeated interlock stays on this sheet and on the hand-over, with your name.",
@@ -144,6 +152,11 @@ def _interlock() -> Step:
             ),
         },
     )
+
+
+def _safe_words(text: str) -> str:
+    """Text without slot marks: a name that somebody typed is never taken for one."""
+    return text.replace("{", "(").replace("}", ")")
 
 
 def _precharge(line: Line) -> Step:

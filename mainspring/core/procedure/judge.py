@@ -79,7 +79,7 @@ def _leaves(step: Step, judged: Evidence) -> dict[str, Any]:
     table = step.table
     if judged.kind == "row" and table is not None and table.expected:
         row = next(i for i, r in enumerate(table.references) if float(r) == judged.data["reference"])
-        return {**leaves_of(table.expected[row].values()), **step.chosen}
+        return {**leaves_of((*table.expected[row].values(), *table.bounds)), **step.chosen}
     return {**leaves_of(step.rests_on), **step.chosen}
 
 

@@ -98,7 +98,7 @@ def _levels(line: Line) -> Step:
 
 
 def _hold(derived: Derived) -> Step:
-    expected = known(lambda: derived.hold_frequency)
+    expected = known(lambda: derived.hold_model)
     return Step(
         "loop.hold",
         "Hold at no demand",

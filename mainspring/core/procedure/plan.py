@@ -50,7 +50,7 @@ def plan_steps(line: Line, derived: Derived, findings: list[Finding], clashes: I
         *many_steps(line),
         *((link_step(line, tuple(clashes)),) if line.value("control.link") not in (None, "none") else ()),
         *turn_steps(line, derived),
-        *signal_steps(line),
+        *signal_steps(line, derived),
         *loop_steps(line, derived),
         _warning(line),
         _record(),

@@ -1,17 +1,26 @@
 """Every input proven before it is trusted, every output before somebody relies on it."""
 
 from mainspring.core import practice
+from mainspring.core.derived import Derived
 from mainspring.core.errors import MainspringError
 from mainspring.core.held import ZERO_VOLTS, signal_at_setpoint
+from mainspring.core.limits import highest_in_force, lowest_in_force
 from mainspring.core.line import Line
 from mainspring.core.method import Figure, given
+from mainspring.core.procedure.isolate import defeated
 from mainspring.core.procedure.step import Reading, School, Step, StepTable, known
 from mainspring.core.sentence import in_prose, say
 from mainspring.core.signal.calibration import FIVE_POINTS, GROSS, PASS
-from mainspring.core.signal.loop import frequency_of_reference, signal_of_share, value_of_share, volts_of_share
+from mainspring.core.signal.loop import (
+    between_limits,
+    frequency_of_reference,
+    signal_of_share,
+    value_of_share,
+    volts_of_share,
+)
 
 
-def signal_steps(line: Line) -> list[Step]:
+def signal_steps(line: Line, derived: Derived) -> list[Step]:
     """Digital inputs, relays, the sensor's place, its five points, its setpoint; the reference; the output."""
     steps = [_digital(line), _relays()]
     if "loop" in line.traits or not line.has("line.application"):
@@ -19,7 +28,7 @@ def signal_steps(line: Line) -> list[Step]:
             steps.append(_place())
         steps += [_input(line), _sensor(line)]
     else:
-        steps.append(_reference(line))
+        steps.append(_reference(line, derived))
     if line.value("control.analog_output") not in (None, "none"):
         steps.append(_output(line))
     return steps
@@ -28,8 +37,9 @@ def signal_steps(line: Line) -> list[Step]:
 def _digital(line: Line) -> Step:
     items = {
         "start": "Start contact made: the drive shows it; broken: it stops",
-        "interlock": "Safety contact opened while running slowly: it stops at once",
     }
+    if not defeated(line):
+        items["interlock"] = "Safety contact opened while running slowly: it stops at once"
     if line.value("motor.thermal") not in (None, "none"):
         items["thermal"] = "Thermal contact of the motor opened: it trips"
     if "wet_well" in line.traits:
@@ -165,31 +175,51 @@ def _sensor(line: Line) -> Step:
     )
 
 
-def _reference(line: Line) -> Step:
+def _reference(line: Line, derived: Derived) -> Step:
     shares = tuple(given(f"point_{100 * s:g}", s, "percent", "of the speed signal") for s in FIVE_POINTS)
+    zero, kind = _zero(line)
+    span = 0.016 if kind == "signal" else 10.0 - zero
+
+    def signal(share: Figure) -> Figure:
+        if kind == "signal":
+            return signal_of_share(share)
+        return volts_of_share(share, given("zero_volts", zero, "voltage", "the signal's zero"))
+
+    expected = [{"signal": signal(s)} for s in shares] if line.sensor.has("signal") else [{} for _ in shares]
     missing = ""
-    expected: tuple[dict[str, Figure], ...] = ()
+    between: tuple[Figure, ...] = ()
     try:
         base = line.motor.rated_frequency
-        expected = tuple({"shown": frequency_of_reference(s, base)} for s in shares)
+        between = (lowest_in_force(line, derived), highest_in_force(line, derived))
+        for row, share in zip(expected, shares, strict=True):
+            row["shown"] = between_limits(frequency_of_reference(share, base), *between)
     except MainspringError as gap:
         missing = gap.both
+    limits = dict(zip(("low", "high"), between, strict=True)) if between else {}
+    runs = " It runs between {low} and {high}, whatever it is told." if between else ""
     return Step(
         "signals.reference",
         "Speed signal at five points",
-        say("From the far end: 0, 25, 50, 75, 100 %. Started without a signal it runs at its lowest speed: expected."),
+        say(
+            "From the far end: 0, 25, 50, 75, 100 %. Started without a signal it runs at its lowest speed: expected."
+            + runs,
+            **limits,
+        ),
         "A 2–10 V signal on an unscaled input reads 12 Hz of 60 at its zero.",
         "table",
         danger="The machine follows the signal. People clear, stop button in reach.",
         after=("turn.baseline",),
         table=StepTable(
             shares,
-            (Reading("shown", "Reference shown", "frequency", low=0.0, band=0.5, gross=5.0),),
-            expected,
+            (
+                Reading("signal", "Signal", kind, low=0.0, band=PASS * span, gross=GROSS * span, optional=True),
+                Reading("shown", "Speed", "frequency", low=0.0, band=0.5, gross=5.0),
+            ),
+            tuple(expected),
             missing,
             all_rows=True,
         ),
-        rests_on=known(lambda: line.motor.rated_frequency),
+        rests_on=tuple(row["shown"] for row in expected if "shown" in row),
         wrong="Signal type at both ends, low and high end of the input's scale.",
     )
 

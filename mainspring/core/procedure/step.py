@@ -54,6 +54,8 @@ class StepTable:
     expected: tuple[Mapping[str, Figure], ...]
     missing: str = ""
     all_rows: bool = False  # or only the last one
+    bounds: tuple[Figure, ...] = ()  # limits in force by which its rows were chosen: every row rests on them
+    not_asked: frozenset[float] = frozenset()  # references at which it does not run, by the limits in force
     fills: tuple[str, ...] = ()  # a reading that another of these stands in for
 
 

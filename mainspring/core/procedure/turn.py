@@ -144,14 +144,16 @@ def _fill(line: Line) -> Step:
 
 def _step_up(line: Line, derived: Derived) -> Step:
     try:
-        references = step_references(line.motor.rated_frequency, lowest_row(line))
+        top = top_row(line)
+        references = step_references(top, lowest_row(line))
         expected = tuple(derived.expected_at(f) for f in references)
-        table = StepTable(references, _columns(line), expected)
+        bounds = (top,) if top < line.motor.rated_frequency else ()
+        table = StepTable(references, _columns(line), expected, bounds=bounds, not_asked=unreachable(line, references))
         rests = tuple(figure for row in expected for figure in row.values())
     except MainspringError as gap:
         base = line.value("motor.rated_frequency") or 50.0
         references = step_references(given("base", base, "frequency"), lowest_row(line))
-        table = StepTable(references, _columns(line), (), gap.both)
+        table = StepTable(references, _columns(line), (), gap.both, not_asked=unreachable(line, references))
         rests = ()
     return Step(
         "turn.step_up",
@@ -188,12 +190,26 @@ def lowest_row(line: Line) -> float:
     return line.application.lowest if "submersible" in line.traits else 0.0
 
 
+def unreachable(line: Line, references: tuple[Figure, ...]) -> frozenset[float]:
+    """Rows below the lowest speed that is in the drive or decided: it does not run there, whatever it is told."""
+    told = line.told("limits.minimum_speed", "frequency", "Lowest speed")
+    least = float(told) if isinstance(told, Figure) else 0.0
+    return frozenset(float(r) for r in references[:-1] if r < least * 0.999)
+
+
+def top_row(line: Line) -> Figure:
+    """The last row: full speed, or the highest speed that somebody decided or left below it."""
+    rated = line.motor.rated_frequency
+    told = line.told("limits.maximum_speed", "frequency", "Highest speed")
+    return min(told, rated) if isinstance(told, Figure) else rated
+
+
 def step_references(base: Figure, lowest: float = 0.0) -> tuple[Figure, ...]:
     """References of the step-up: every 10 Hz, half a step before the end, full speed; none below the lowest."""
     below = [float(f) for f in range(10, int(base), 10)] + [float(base) - 5]
-    kept = [f for f in below if f >= lowest]
+    kept = sorted({f for f in below if f >= lowest})
     if lowest and (not kept or kept[0] > lowest + 1):
-        kept = [math.ceil(lowest), *kept]
+        kept = [float(math.ceil(lowest)), *kept]
     references = [given(f"reference_{f:g}", f, "frequency", "reference of the step-up") for f in kept]
     return (*references, given("reference_full", float(base), "frequency", "full speed"))
 

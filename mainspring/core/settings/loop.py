@@ -184,11 +184,11 @@ def output_low(line: Line, derived: Derived) -> Planned:
 def sleep_below(line: Line, derived: Derived) -> Planned:
     """Above the low limit."""
     by_limit, above = derived.sleep_above_low_limit, line.own(practice.loop.SLEEP_ABOVE)
-    if derived.sleep_below > by_limit:
+    if derived.sleep_wanted > by_limit:
         return _entered_or(
             line,
             "sleep_below",
-            derived.sleep_below,
+            derived.sleep_wanted,
             "{above} above the slowest it may run; above the low limit alone it would be {by_limit}.",
             above=above,
             by_limit=by_limit,

@@ -8,6 +8,7 @@ from mainspring.core.derived import Derived
 from mainspring.core.errors import BadEntry, MainspringError, NotKnown
 from mainspring.core.line import Line
 from mainspring.core.line.applications import known_trait
+from mainspring.core.line.on_site import ASKED, HOLD, OF_SETTING, SAME
 from mainspring.core.method import COMMON_PRACTICE, DERIVED, Figure, Source
 from mainspring.core.quantity import DIMENSIONS
 from mainspring.core.sentence import Sentence, say
@@ -111,17 +112,40 @@ def setting(
 
 def plan_settings(line: Line, derived: Derived) -> list[SettingRow]:
     """The whole sheet for a record, in the order in which a drive is usually set."""
-    rows = []
-    for declared in sorted(SETTINGS.values(), key=lambda s: GROUP_ORDER.index(s.group)):
-        if not line.applies(declared.only):
-            continue
-        try:
-            rows.append(SettingRow(declared, declared.plan(line, derived)))
-        except NotKnown as gap:
-            rows.append(SettingRow(declared, None, gap.both, gap.field))
-        except MainspringError as reason:
-            rows.append(SettingRow(declared, None, reason.both))
-    return rows
+    return [
+        plan_of(declared, line, derived)
+        for declared in sorted(SETTINGS.values(), key=lambda s: GROUP_ORDER.index(s.group))
+        if line.applies(declared.only)
+    ]
+
+
+def plan_of(declared: Setting, line: Line, derived: Derived) -> SettingRow:
+    """One line of the sheet: what is proposed given everything else that is in force, but not itself."""
+    bare, of_bare = without(line, derived, declared.id)
+    try:
+        return SettingRow(declared, declared.plan(bare, of_bare))
+    except NotKnown as gap:
+        return SettingRow(declared, None, gap.both, gap.field)
+    except MainspringError as reason:
+        return SettingRow(declared, None, reason.both)
+
+
+def without(line: Line, derived: Derived, setting: str) -> tuple[Line, Derived]:
+    """The line as in force but for one setting, and what follows from it."""
+    if setting not in line.on_site.settings or not (setting in OF_SETTING or setting in ASKED):
+        return line, derived  # nothing else is derived from it
+    bare = line.but(setting)
+    return bare, Derived(bare)
+
+
+def told_label(path: str) -> tuple[str, str | None]:
+    """What to call a leaf that was told on site, and its kind of quantity. Raises BadEntry for no such leaf."""
+    kind, _, name = path.partition(".")
+    if kind == "settings" and name in SETTINGS:
+        return SETTINGS[name].label, SETTINGS[name].dimension
+    if path == f"readings.{HOLD}":
+        return "Frequency that holds at no demand, read on site", "frequency"
+    raise BadEntry("field", path, "a setting of the sheet, or a reading that goes back into the record")
 
 
 def same_value(planned: SettingValue | float, actual: float | str, *, exact: bool = False) -> bool:
@@ -133,7 +157,7 @@ def same_value(planned: SettingValue | float, actual: float | str, *, exact: boo
         return planned == actual
     if exact:
         return math.isclose(planned, actual, rel_tol=1e-9)
-    return abs(float(planned) - actual) <= max(0.006 * abs(float(planned)), 1e-9)
+    return abs(float(planned) - actual) <= max(SAME * abs(float(planned)), 1e-9)
 
 
 def plate(figure: Figure, why: str = "From the plate.") -> Planned:

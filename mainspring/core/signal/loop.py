@@ -294,6 +294,35 @@ def frequency_of_reference(share: Percent, base_frequency: Hertz) -> Hertz:
 
 
 @method(
+    id="between_limits",
+    symbol="f",
+    formula="min(max(f_w, f_low), f_high)",
+    symbols={"f_w": "wanted", "f_low": "lowest", "f_high": "highest"},
+    source=COMMON_PRACTICE,
+)
+def between_limits(wanted: Hertz, lowest: Hertz, highest: Hertz) -> Hertz:
+    """Frequency that a drive gives when it is told one: never below its lowest speed, never above its highest.
+
+    Parameters
+    ----------
+    wanted : what it is told [Hz]
+    lowest : speed in force [Hz]
+    highest : speed in force [Hz]
+
+    Raises
+    ------
+    OutOfRange : the lowest speed is above the highest
+
+    Examples
+    --------
+    >>> between_limits(60.0, 20.0, 55.0)
+    55.0
+    """
+    check_range("lowest speed", lowest, upto=highest)
+    return min(max(wanted, lowest), highest)
+
+
+@method(
     id="signal_of_share",
     symbol="I",
     formula="0.004 + 0.016 * x",

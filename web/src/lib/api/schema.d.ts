@@ -820,6 +820,8 @@ export interface components {
          * @description A record being typed.
          */
         Draft: {
+            /** Line Id */
+            line_id?: string | null;
             /**
              * Record
              * @description Groups of fields: {motor: {rated_speed: {value, provenance}}}; see catalogue
@@ -839,6 +841,8 @@ export interface components {
         DraftFigure: {
             /** Key */
             key: string;
+            /** Line Id */
+            line_id?: string | null;
             /**
              * Record
              * @description Groups of fields: {motor: {rated_speed: {value, provenance}}}; see catalogue
@@ -859,6 +863,8 @@ export interface components {
         DraftPoint: {
             /** Flow */
             flow: number;
+            /** Line Id */
+            line_id?: string | null;
             /**
              * Record
              * @description Groups of fields: {motor: {rated_speed: {value, provenance}}}; see catalogue
@@ -872,6 +878,18 @@ export interface components {
             rise: number;
             /** Site Id */
             site_id?: string | null;
+        };
+        /**
+         * EffectView
+         * @description What a value of a setting does.
+         */
+        EffectView: {
+            /** Because */
+            because: components["schemas"]["Part"][];
+            /** Severity */
+            severity: string;
+            /** Title */
+            title: string;
         };
         /**
          * EntryBody
@@ -1214,12 +1232,17 @@ export interface components {
         LimitView: {
             /** Id */
             id: string;
+            in_force: components["schemas"]["FigureView"] | null;
             /** Label */
             label: string;
             /** Missing */
             missing: string;
             /** Reasons */
             reasons: components["schemas"]["ReasonView"][];
+            /** Setting */
+            setting: string;
+            /** Why */
+            why: string;
         };
         /**
          * LineView
@@ -1264,6 +1287,8 @@ export interface components {
          * @description A loop to be tried with some values moved.
          */
         LoopDraft: {
+            /** Line Id */
+            line_id?: string | null;
             /**
              * Record
              * @description Groups of fields: {motor: {rated_speed: {value, provenance}}}; see catalogue
@@ -1784,6 +1809,8 @@ export interface components {
          * @description A row of a table.
          */
         RowView: {
+            /** Asked */
+            asked: boolean;
             /** At */
             at?: string | null;
             /**
@@ -1984,7 +2011,7 @@ export interface components {
         };
         /**
          * SettingValue
-         * @description A setting as found or left; null takes it away. `seen` is what stood there when it was made.
+         * @description A setting as found, decided or left; null takes it away. `seen` is what stood there when it was made.
          */
         SettingValue: {
             /**
@@ -1996,6 +2023,11 @@ export interface components {
             seen?: number | string | null;
             /** Value */
             value: number | string | null;
+            /**
+             * Why
+             * @default
+             */
+            why: string;
         };
         /**
          * SettingView
@@ -2006,8 +2038,19 @@ export interface components {
             choices: {
                 [key: string]: string;
             };
+            /** Decided */
+            decided: number | string | null;
+            /** Decided At */
+            decided_at: string | null;
+            /** Decided By */
+            decided_by: string;
+            /** Decided Why */
+            decided_why: string;
             /** Dimension */
             dimension: string | null;
+            effect: components["schemas"]["EffectView"] | null;
+            /** Elsewhere */
+            elsewhere: string;
             family: components["schemas"]["FamilyParameter"] | null;
             /** Found */
             found: number | string | null;
@@ -2034,6 +2077,8 @@ export interface components {
             reason: components["schemas"]["Part"][];
             /** Source */
             source: string;
+            /** Taken */
+            taken: boolean;
             /** Verdict */
             verdict: string;
             /** Wrong */
@@ -2059,10 +2104,14 @@ export interface components {
             family: string;
             /** Family Name */
             family_name: string;
+            /** Read Count */
+            read_count: number;
             /** Rows */
             rows: components["schemas"]["SettingView"][];
             /** Set Count */
             set_count: number;
+            /** To Take */
+            to_take: number;
         };
         /**
          * SiteView
@@ -2314,6 +2363,8 @@ export interface components {
             frequency?: number | null;
             /** Kind */
             kind: string;
+            /** Line Id */
+            line_id?: string | null;
             /**
              * Record
              * @description Groups of fields: {motor: {rated_speed: {value, provenance}}}; see catalogue
@@ -5047,7 +5098,7 @@ export interface operations {
             path: {
                 line_id: string;
                 setting: string;
-                moment: "found" | "left";
+                moment: "found" | "decided" | "left";
             };
             cookie?: never;
         };

@@ -13,7 +13,7 @@
 	/** The row in hand: the first with something typed, else the first that is not read. */
 	const current = $derived.by(() => {
 		const typed = rows.findIndex((_, i) => columns.some((c) => entry.text(`${i}.${c.id}`).trim()));
-		return typed >= 0 ? typed : rows.findIndex((r) => Object.keys(r.read).length === 0);
+		return typed >= 0 ? typed : rows.findIndex((r) => r.asked && Object.keys(r.read).length === 0);
 	});
 	const shown = (reference: number) => session.show(reference, table?.reference);
 
@@ -41,7 +41,9 @@
 			{#each rows as row, i (row.reference)}
 				<tr data-open={i === current} data-passed={row.passed}>
 					<td class="l num">{shown(row.reference)}</td>
-					{#each columns as column (column.id)}
+					{#if !row.asked && !Object.keys(row.read).length}
+						<td class="say" colspan={columns.length}>below the lowest speed in force</td>
+					{:else}{#each columns as column (column.id)}
 						<td>
 							<ReadingCell
 								reading={column}
@@ -55,7 +57,7 @@
 								{open}
 							/>
 						</td>
-					{/each}
+					{/each}{/if}
 				</tr>
 			{/each}
 		</tbody>
@@ -109,6 +111,11 @@
 		font-weight: 650;
 		box-shadow: inset 3px 0 0 var(--brass);
 		padding-left: 9px;
+	}
+	td.say {
+		padding: 8px 10px;
+		text-align: right;
+		color: var(--ink-3);
 	}
 	tr[data-passed='false'] td.l {
 		color: var(--stop);

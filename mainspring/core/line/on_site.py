@@ -1,0 +1,118 @@
+"""What people decided, left in the drive, or read on site, and the record as it is in force with it.
+
+The model proposes, the technician disposes: what is in force is as left, else as decided, else as proposed. Where a
+setting or a reading is a field of the record its value takes that field's place; all else is asked of `Line.told`.
+"""
+
+from collections.abc import Mapping
+from dataclasses import dataclass, field
+from datetime import datetime
+from typing import TYPE_CHECKING
+
+from mainspring.core.errors import BadEntry
+from mainspring.core.line.fields import Entry
+
+if TYPE_CHECKING:
+    from mainspring.core.line.record import Line
+
+# settings that are fields of the record too
+OF_SETTING: dict[str, str] = {
+    "limits.current": "drive.current_limit",
+    "carrier.frequency": "drive.carrier",
+    "ramps.up": "control.ramp_up",
+    "ramps.down": "control.ramp_down",
+    "pid.setpoint_1": "control.setpoint",
+    "pid.duct_setpoint_1": "control.air_setpoint",
+    "pid.level_setpoint_1": "control.level_setpoint",
+    "pid.temperature_setpoint_1": "control.temperature_setpoint",
+    "pid.flow_setpoint_1": "control.flow_setpoint",
+    "pid.gain": "control.gain",
+    "pid.integral_time": "control.integral_time",
+    "pid.output_low": "control.low_limit",
+    "sleep.frequency": "control.sleep_below",
+    "sleep.delay": "control.sleep_delay",
+    "sleep.boost": "control.boost",
+    "level.stop_level": "system.stop_level",
+    "level.start_level": "system.start_level",
+    "level.high_level": "system.high_level",
+}
+# settings that are no field, on which something else is derived all the same
+ASKED = ("limits.minimum_speed", "limits.maximum_speed", "sleep.wake_level", "protection.interlock", "stop.mode")
+# readings of the run sheet that are fields of the record too: by step and reading
+OF_READING: dict[tuple[str, str], str] = {
+    ("power.line_volts", "l1_l2"): "supply.reading_12",
+    ("power.line_volts", "l2_l3"): "supply.reading_23",
+    ("power.line_volts", "l3_l1"): "supply.reading_31",
+    ("signals.sensor", "setpoint"): "sensor.check_signal",
+    ("signals.sensor", "pressure"): "sensor.check_pressure",
+}
+HOLD = "loop.hold.hold"  # the frequency that held the setpoint at no demand, as read
+
+SAME = 0.006  # of a value: what the display of a drive rounds away
+
+HOW = {"left": "as left", "decided": "as decided", "read": "read on site"}
+
+
+@dataclass(frozen=True)
+class Told:
+    """One value that a person decided, left or read: what, how, who, when, and why."""
+
+    value: float | str
+    how: str  # a key of HOW
+    by: str = ""
+    at: datetime | None = None
+    why: str = ""
+
+
+@dataclass(frozen=True)
+class OnSite:
+    """Everything told on site, by id of the setting, or step and reading with a dot between."""
+
+    settings: Mapping[str, Told] = field(default_factory=dict)
+    readings: Mapping[str, Told] = field(default_factory=dict)
+
+    def __bool__(self) -> bool:
+        return bool(self.settings or self.readings)
+
+    def without(self, setting: str) -> "OnSite":
+        """The same with one setting not told."""
+        return OnSite({k: v for k, v in self.settings.items() if k != setting}, self.readings)
+
+    def told(self, path: str) -> Told | None:
+        """What was told at a path such as `settings.limits.current` or `readings.loop.hold.frequency`."""
+        kind, _, name = path.partition(".")
+        return (self.settings if kind == "settings" else self.readings).get(name)
+
+
+NOTHING = OnSite()
+
+
+def in_force(record: "Line", on_site: OnSite) -> "Line":
+    """The record with what was told on site in the place of its fields; what cannot stand there is left out."""
+    record = record.record
+    if not on_site:
+        return record
+    entries = {group: dict(fields) for group, fields in record.entries.items()}
+    for setting, path in OF_SETTING.items():
+        if (told := on_site.settings.get(setting)) is not None:
+            _put(record, entries, path, told)
+    for (step, reading), path in OF_READING.items():
+        if (told := on_site.readings.get(f"{step}.{reading}")) is not None:
+            _put(record, entries, path, told)
+    made = type(record)(entries, on_site)
+    made.record = record
+    return made
+
+
+def _put(record: "Line", entries: dict[str, dict[str, Entry]], path: str, told: Told) -> None:
+    group, _, name = path.partition(".")
+    declared = type(getattr(record, group)).fields[name]
+    try:
+        value = declared.check(told.value)
+    except BadEntry:
+        return  # said of the setting itself
+    was = record.value(path)
+    if isinstance(value, float) and isinstance(was, float) and abs(value - was) <= SAME * abs(was):
+        return  # a display cannot tell them apart: what rests on it stays
+    who = f"{HOW[told.how]}{f' by {told.by}' if told.by else ''}{f': {told.why}' if told.why else ''}"
+    entries.setdefault(group, {})[name] = Entry(value, "measured" if told.how == "read" else "given", who)
