@@ -35,7 +35,8 @@ def progress_of(
     steps_done = sum(s.done_or_left_out for s in sheet)
     line = assessment.line
     benchless = line.has("line.application") and "rests" not in line.traits  # nothing to try on the loop bench
-    loop_tried = benchless or (line.has("control.low_limit") and line.has("control.sleep_below"))
+    begun = planned > 0 and settings_left >= planned
+    loop_tried = begun if benchless else (line.has("control.low_limit") and line.has("control.sleep_below"))
     stops, unknown = assessment.count(Severity.STOP), assessment.count(Severity.UNKNOWN)
     baseline = any(s.step.id == "turn.baseline" and s.state is StepState.DONE for s in sheet)
     done = {

@@ -38,7 +38,10 @@ def readiness(opened: Opened) -> Ready:
     taken = sum(r.verdict == "taken" for r in rows)
     unread = [f"Settings: {taken} taken as planned, not read back"] if taken else []
     baseline = [] if baseline_row(opened.sheet) else ["No baseline at full speed"]
-    return Ready([*stops, *steps, *settings, *unread, *baseline])
+    otherwise = [
+        f"Left otherwise than decided: {r.row.setting.label}" for r in rows if r.decided and r.verdict == "differs"
+    ]
+    return Ready([*stops, *steps, *settings, *otherwise, *unread, *baseline])
 
 
 def settings_table(opened: Opened, system: str) -> str:

@@ -2,11 +2,13 @@
 
 from dataclasses import dataclass
 
+from mainspring.core.checks import Severity
 from mainspring.core.derived import Derived
 from mainspring.core.errors import BadEntry
 from mainspring.core.line import Line, Told
 from mainspring.core.method import Figure
 from mainspring.core.procedure import check_text
+from mainspring.core.sentence import say
 from mainspring.core.settings import SETTINGS, family_of
 from mainspring.core.settings.effects import Effect, value_effect
 from mainspring.core.settings.families import Parameter
@@ -150,6 +152,8 @@ class SetRow:
         last = self.left or self.decided or self.found
         if last is None:
             return None
+        if self.left is not None and self.decided is not None and not self._same(self.left):
+            return Effect(Severity.CAUTION, "Not as decided", say("The drive was left otherwise than decided."))
         return value_effect(self.line, self.derived, self.row, last.value, last.moment)
 
 

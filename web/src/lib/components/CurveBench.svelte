@@ -6,7 +6,11 @@
 	import CurveChart from './CurveChart.svelte';
 
 	const line = openLine();
-	const body = $derived({ record: line.record, site_id: line.line?.site_id ?? null });
+	const body = $derived({
+		record: line.record,
+		site_id: line.line?.site_id ?? null,
+		line_id: line.line?.id ?? null
+	});
 
 	let curves = $state.raw<Schemas['CurvesView'] | null>(null);
 	let at = $state.raw<{ flow: number; rise: number } | null>(null);

@@ -4,7 +4,15 @@
 	import { session } from '../session.svelte';
 	import Num from './Num.svelte';
 
-	let { limits, open }: { limits: Schemas['LimitView'][]; open: (key: string) => void } = $props();
+	let {
+		limits,
+		open,
+		sheet
+	}: {
+		limits: Schemas['LimitView'][];
+		open: (key: string) => void;
+		/** Path of the settings sheet. */ sheet?: string;
+	} = $props();
 	const ordered = $derived(
 		limits.map((limit) => ({
 			...limit,
@@ -21,15 +29,22 @@
 				<tr>
 					<th scope="row">{limit.label}</th>
 					<td>
+						{#if limit.in_force}
+							<p class="rules"><Num figure={limit.in_force} {open} /><span>{limit.why}</span></p>
+						{/if}
 						{#if limit.reasons.length}
 							{#each limit.reasons as reason, i (i)}
-								<p class:rules={reason.rules}>
+								<p class:rules={reason.rules && !limit.in_force}>
 									<Num figure={reason.figure} {open} />
 									<span>{reason.words}</span>
 								</p>
 							{/each}
 						{:else}<p class="say">{session.words(limit.missing)}</p>{/if}
 					</td>
+					{#if sheet}<td class="decide"
+							><a href="{sheet}#{limit.setting}" aria-label="Decide {limit.label.toLowerCase()}">decide</a
+							></td
+						>{/if}
 				</tr>
 			{/each}
 		</tbody>
@@ -40,6 +55,13 @@
 	section {
 		margin-top: 16px;
 		max-width: 780px;
+	}
+	.decide a {
+		display: inline-flex;
+		min-height: 32px;
+		align-items: center;
+		color: var(--steel);
+		padding: 0 8px;
 	}
 	h3 {
 		font-size: 13px;

@@ -365,11 +365,22 @@ describe('limits', () => {
 			limits: [
 				{
 					id: 'lowest',
+					setting: 'limits.minimum_speed',
+					in_force: null,
+					why: '',
 					label: 'Lowest speed',
 					reasons: [reason('practice', 15, false), reason('holds', 42, true)],
 					missing: ''
 				},
-				{ id: 'up', label: 'Ramp up', reasons: [], missing: 'not known yet: needs power' }
+				{
+					id: 'up',
+					setting: 'ramps.up',
+					in_force: null,
+					why: '',
+					label: 'Ramp up',
+					reasons: [],
+					missing: 'not known yet: needs power'
+				}
 			],
 			open: vi.fn()
 		});

@@ -146,7 +146,7 @@ export class LinePage {
 		const record = this.record;
 		answer(
 			api.POST('/api/assess', {
-				body: { record, site_id: this.line?.site_id ?? null },
+				body: { record, site_id: this.line?.site_id ?? null, line_id: this.line?.id ?? null },
 				signal: judging.signal
 			})
 		)
@@ -160,10 +160,17 @@ export class LinePage {
 			});
 	}
 
+	/** The same record with what was decided, left or read meanwhile: its verdicts may be others. */
+	private judged(line: Schemas['LineView']): void {
+		this.line = line;
+		this.assessment = line.assessment;
+		this.assessed = this.record;
+	}
+
 	/** Read stages and verdicts again after a write that did not go through the record (evidence, settings). */
 	async refresh(): Promise<void> {
 		const line = await answer(api.GET('/api/lines/{line_id}', { params: { path: { line_id: this.id } } }));
-		if (line.revision === this.revision && this.saving === 'saved') this.line = line;
+		if (line.revision === this.revision && this.saving === 'saved') this.judged(line);
 	}
 
 	/** Listen for what others keep, while somebody looks; returns what ends it. */
@@ -217,7 +224,7 @@ export class LinePage {
 		if (this.saving !== 'saved' || this.conflict) return;
 		const line = await answer(api.GET('/api/lines/{line_id}', { params: { path: { line_id: this.id } } }));
 		if (this.saving !== 'saved' || this.conflict) return;
-		if (line.revision === this.revision) this.line = line;
+		if (line.revision === this.revision) this.judged(line);
 		else this.take(line);
 	}
 
@@ -324,7 +331,13 @@ export class LinePage {
 	workingOf(key: string): Promise<Schemas['WorkingView']> {
 		return answer(
 			api.POST('/api/working', {
-				body: { record: this.assessed, site_id: this.line?.site_id ?? null, key, tried: {} }
+				body: {
+					record: this.assessed,
+					site_id: this.line?.site_id ?? null,
+					line_id: this.line?.id ?? null,
+					key,
+					tried: {}
+				}
 			})
 		);
 	}

@@ -5,21 +5,35 @@ import { session } from '../session.svelte';
 
 export type Tuned = keyof Schemas['TuningView'];
 
-/** What "Use these settings" writes into the plan; wake follows from the others. */
-const KEPT: Tuned[] = [
-	'setpoint',
-	'gain',
-	'integral_time',
-	'low_limit',
-	'sleep_below',
-	'sleep_delay',
-	'boost',
-	'ramp_up',
-	'ramp_down'
-];
+/** The settings that the bench tries; wake follows from the others. */
+const SETTING: Partial<Record<Tuned, string>> = {
+	setpoint: 'pid.setpoint_1',
+	gain: 'pid.gain',
+	integral_time: 'pid.integral_time',
+	low_limit: 'pid.output_low',
+	sleep_below: 'sleep.frequency',
+	sleep_delay: 'sleep.delay',
+	boost: 'sleep.boost',
+	ramp_up: 'ramps.up',
+	ramp_down: 'ramps.down'
+};
+/** What the loop rests by: decided by whoever tried it, also where nothing was moved. */
+const ALWAYS: Tuned[] = ['low_limit', 'sleep_below'];
+
+/** A setting that would be decided: what is in force now, and what was tried. */
+export interface Change {
+	name: Tuned;
+	setting: string;
+	label: string;
+	dimension: string | null;
+	was: number | null;
+	now: number;
+}
 
 export class LoopBench {
 	loop = $state.raw<Schemas['LoopView'] | null>(null);
+	/** What would be decided, while it is looked at. */
+	changes = $state.raw<Change[] | null>(null);
 	tried = $state<Partial<Record<Tuned, number>>>({});
 	texts = $state<Partial<Record<Tuned, string>>>({});
 	problem = $state('');
@@ -29,8 +43,9 @@ export class LoopBench {
 
 	constructor(readonly line: LinePage) {}
 
-	private get draft(): { record: LinePage['record']; site_id: string | null } {
-		return { record: this.line.record, site_id: this.line.line?.site_id ?? null };
+	private get draft(): { record: LinePage['record']; site_id: string | null; line_id: string | null } {
+		const { line } = this.line;
+		return { record: this.line.record, site_id: line?.site_id ?? null, line_id: line?.id ?? null };
 	}
 
 	/** Try what stands here now; only the latest answer counts. */
@@ -71,25 +86,47 @@ export class LoopBench {
 		this.texts = {};
 	}
 
-	/** Take what was tried into the plan. */
-	async use(): Promise<void> {
+	/** Old and new of what was touched, to be looked at before it is decided. */
+	async propose(): Promise<void> {
 		const tuning = this.loop?.tuning;
 		if (!tuning) return;
-		for (const name of KEPT) this.line.set(`control.${name}`, Number(tuning[name].toPrecision(5)));
+		const path = { line_id: this.line.id };
+		const sheet = await answer(api.GET('/api/lines/{line_id}/settings', { params: { path } }));
+		const touched = Object.keys(this.tried) as Tuned[];
+		this.changes = [...new Set([...touched, ...ALWAYS])].flatMap((name): Change[] => {
+			const row = sheet.rows.find((r) => r.id === SETTING[name]);
+			if (!row) return [];
+			const kept = row.left ?? row.decided ?? row.planned?.value ?? null;
+			const was = typeof kept === 'number' ? kept : null;
+			const { id: setting, label, dimension } = row;
+			return [{ name, setting, label, dimension, was, now: Number(tuning[name].toPrecision(5)) }];
+		});
+	}
+
+	/** Decide what was tried. */
+	async decide(): Promise<void> {
+		for (const { setting, now } of this.changes ?? [])
+			await answer(
+				api.PUT('/api/lines/{line_id}/settings/{setting}/{moment}', {
+					params: { path: { line_id: this.line.id, setting, moment: 'decided' } },
+					body: { value: now, why: 'Tried on the loop bench.', by: session.who }
+				})
+			);
+		this.changes = null;
 		this.letGo();
-		await this.line.flush();
+		await this.line.refresh();
 	}
 
 	/** The working of a figure of this trial: with the values being tried. */
 	openWorking(key: string): void {
-		const { record, site_id } = this.draft;
+		const { record, site_id, line_id } = this.draft;
 		const setpoint = this.tried.setpoint;
 		const own =
 			setpoint === undefined
 				? record
 				: { ...record, control: { ...(record['control'] ?? {}), setpoint: { value: setpoint } } };
 		session.working = answer(
-			api.POST('/api/working', { body: { record: own, site_id, key, tried: { ...this.tried } } })
+			api.POST('/api/working', { body: { record: own, site_id, line_id, key, tried: { ...this.tried } } })
 		);
 	}
 }

@@ -32,16 +32,16 @@ const BAR = {
 	coarse: ''
 };
 
-function bench(): { at: LoopBench; set: ReturnType<typeof vi.fn> } {
+function bench(): { at: LoopBench; refresh: ReturnType<typeof vi.fn> } {
 	session.units = new UnitTable([BAR] as never);
-	const set = vi.fn();
+	const refresh = vi.fn(async () => undefined);
 	const line = {
+		id: 'l',
 		record: { control: { setpoint: { value: 4e5 } } },
 		line: { site_id: 's' },
-		set,
-		flush: async () => undefined
+		refresh
 	};
-	return { at: new LoopBench(line as unknown as LinePage), set };
+	return { at: new LoopBench(line as unknown as LinePage), refresh };
 }
 
 it('asks with what is moved, and only the latest answer counts', async () => {
@@ -70,15 +70,38 @@ it('says what it could not read, and an empty text goes back to the plan', () =>
 	expect(at.moved).toBe(false);
 });
 
-it('takes into the plan what was tried, but never the wake that follows from it', async () => {
-	const { at, set } = bench();
-	await at.use();
-	expect(set).not.toHaveBeenCalled(); // nothing was tried yet
+it('shows old and new of what was touched, and decides only that', async () => {
+	const row = (id: string, label: string, planned: number) => ({
+		id,
+		label,
+		dimension: 'pressure',
+		planned: { value: planned },
+		decided: null,
+		left: null
+	});
+	const rows = [
+		row('pid.setpoint_1', 'Setpoint', 4e5),
+		row('pid.output_low', 'Controller low limit', 42),
+		row('sleep.frequency', 'Sleep below', 42.5),
+		row('pid.gain', 'Gain', 2)
+	];
+	const calls = answering(() => ({ status: 200, body: { rows } }));
+	const { at, refresh } = bench();
+	await at.propose();
+	expect(at.changes).toBeNull(); // nothing was tried yet
 	at.loop = { tuning } as never;
 	at.slide(4.5e5);
-	await at.use();
-	expect(set.mock.calls.map(([path]) => path)).not.toContain('control.wake_at');
-	expect(set).toHaveBeenCalledWith('control.gain', 2.3861);
+	await at.propose();
+	expect(at.changes?.map((c) => [c.setting, c.was])).toEqual([
+		['pid.setpoint_1', 4e5],
+		['pid.output_low', 42],
+		['sleep.frequency', 42.5]
+	]);
+	await at.decide();
+	const put = calls.filter((c) => c.method === 'PUT');
+	expect(put).toHaveLength(3);
+	expect(put[0]?.body).toMatchObject({ why: 'Tried on the loop bench.' });
+	expect(refresh).toHaveBeenCalled();
 	expect(at.moved).toBe(false);
 });
 

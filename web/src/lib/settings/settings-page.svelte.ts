@@ -4,14 +4,55 @@ import type { LinePage } from '../line/line-page.svelte';
 import { session } from '../session.svelte';
 
 type Row = Schemas['SettingView'];
-type Moment = 'found' | 'left';
+type Moment = 'found' | 'decided' | 'left';
+
+/** Groups as a technician thinks of them, in the order in which a drive is set. */
+export const GROUPS: Record<string, string> = {
+	region: 'Region and reset',
+	reset: 'Region and reset',
+	application: 'Application',
+	motor: 'Motor',
+	limits: 'Limits',
+	ramps: 'Ramps, start and stop',
+	start: 'Ramps, start and stop',
+	stop: 'Ramps, start and stop',
+	reference: 'Reference and feedback',
+	feedback: 'Reference and feedback',
+	pid: 'Controller',
+	sleep: 'Rest at no demand',
+	level: 'Levels',
+	cascade: 'Cascade',
+	protection: 'Protection and restart',
+	retry: 'Protection and restart',
+	io: 'Relays, carrier, display',
+	carrier: 'Relays, carrier, display',
+	display: 'Relays, carrier, display'
+};
+
+export interface Group {
+	name: string;
+	rows: Row[];
+	/** "4 of 9", or what is wrong in it. */
+	says: string;
+	severity: string;
+}
 
 export class SettingsPage {
 	sheet = $state.raw<Schemas['SheetView'] | null>(null);
 	problem = $state('');
+	/** Only rows that are open, or do something. */
+	onlyOpen = $state(false);
+	/** Id of the setting that is being decided. */
+	deciding = $state('');
+	asking = $state(false);
 	private typed = $state<Record<string, string>>({});
 
-	constructor(readonly line: LinePage) {}
+	constructor(
+		readonly line: LinePage,
+		deciding = ''
+	) {
+		this.deciding = deciding;
+	}
 
 	private get params(): { path: { line_id: string } } {
 		return { path: { line_id: this.line.id } };
@@ -27,6 +68,30 @@ export class SettingsPage {
 
 	private async read(): Promise<void> {
 		this.sheet = await answer(api.GET('/api/lines/{line_id}/settings', { params: this.params }));
+	}
+
+	/** The rows by group, with how far each has come. */
+	get groups(): Group[] {
+		const found: Group[] = [];
+		for (const row of this.sheet?.rows ?? []) {
+			const name = GROUPS[row.group] ?? row.group;
+			let group = found.find((g) => g.name === name);
+			if (!group) found.push((group = { name, rows: [], says: '', severity: '' }));
+			group.rows.push(row);
+		}
+		for (const group of found) {
+			const worst = (severity: string) => group.rows.filter((r) => r.effect?.severity === severity).length;
+			const [stops, cautions] = [worst('stop'), worst('caution')];
+			const read = group.rows.filter((r) => r.left !== null && !r.taken).length;
+			group.severity = stops ? 'stop' : cautions ? 'caution' : '';
+			group.says = stops
+				? `${stops} stop${stops > 1 ? 's' : ''}`
+				: cautions
+					? `${cautions} caution${cautions > 1 ? 's' : ''}`
+					: `${read}/${group.rows.length}`;
+			if (this.onlyOpen) group.rows = group.rows.filter((r) => !quiet(r));
+		}
+		return found.filter((g) => g.rows.length);
 	}
 
 	/** What stands in a field: as typed, or as kept in the reader's units. */
@@ -45,13 +110,13 @@ export class SettingsPage {
 	}
 
 	/** Keep a value; an empty text takes it away. What could not be read or kept stays as it was typed. */
-	async put(row: Row, moment: Moment, text: string): Promise<void> {
+	async put(row: Row, moment: Moment, text: string, why = ''): Promise<boolean> {
 		let value: number | string | null = text.trim() || null;
 		if (value !== null && row.dimension) {
 			const read = session.units.parse(text, row.dimension, session.system);
 			if (typeof read === 'string') {
 				this.problem = `${row.label}: ${read}`;
-				return;
+				return false;
 			}
 			value = read;
 		}
@@ -59,19 +124,33 @@ export class SettingsPage {
 			this.sheet = await answer(
 				api.PUT('/api/lines/{line_id}/settings/{setting}/{moment}', {
 					params: { path: { line_id: this.line.id, setting: row.id, moment } },
-					body: { value, seen: row[moment], by: session.who }
+					body: { value, seen: row[moment], why, by: session.who }
 				})
 			);
 			this.problem = '';
 			delete this.typed[`${row.id}.${moment}`];
 			await this.line.refresh();
+			return true;
 		} catch (error) {
 			this.problem = `${row.label}: ${(error as Error).message}`;
 			if (error instanceof ApiProblem && error.status === 409) await this.read(); // to see what the other entered
+			return false;
 		}
 	}
 
+	/** Enter what is to be set as left: for a row that differs from it. */
+	async take(row: Row): Promise<void> {
+		const wanted = row.decided ?? row.planned?.value ?? row.planned_choice;
+		if (wanted === null || wanted === undefined) return;
+		const text =
+			typeof wanted === 'number' && row.dimension
+				? `${session.units.number(wanted, row.dimension, session.system, undefined, 5)}`
+				: String(wanted);
+		await this.put(row, 'left', text);
+	}
+
 	async takePlan(): Promise<void> {
+		this.asking = false;
 		try {
 			this.sheet = await answer(
 				api.POST('/api/lines/{line_id}/settings/take-plan', {
@@ -84,4 +163,11 @@ export class SettingsPage {
 			this.problem = (error as Error).message;
 		}
 	}
+}
+
+/** Whether nothing is to be done or known about a row: as wanted, and read back. */
+export function quiet(row: Row): boolean {
+	return (
+		(row.verdict === 'same' || row.verdict === 'decided') && (row.effect?.severity ?? 'clear') === 'clear'
+	);
 }

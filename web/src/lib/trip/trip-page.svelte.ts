@@ -44,6 +44,7 @@ export class TripPage {
 		const body = {
 			record: this.line.record,
 			site_id: this.line.line?.site_id ?? null,
+			line_id: this.line.line?.id ?? null,
 			kind: this.kind,
 			when: this.when,
 			frequency: this.read('frequency'),

@@ -44,20 +44,20 @@
 					{#if !row.asked && !Object.keys(row.read).length}
 						<td class="say" colspan={columns.length}>below the lowest speed in force</td>
 					{:else}{#each columns as column (column.id)}
-						<td>
-							<ReadingCell
-								reading={column}
-								expected={row.expected[column.id]}
-								kept={row.read[column.id]}
-								label="{column.label} at {table.reference === 'frequency'
-									? `${row.reference} Hz`
-									: shown(row.reference)}"
-								text={entry.text(`${i}.${column.id}`)}
-								input={(value) => entry.type(`${i}.${column.id}`, value)}
-								{open}
-							/>
-						</td>
-					{/each}{/if}
+							<td>
+								<ReadingCell
+									reading={column}
+									expected={row.expected[column.id]}
+									kept={row.read[column.id]}
+									label="{column.label} at {table.reference === 'frequency'
+										? `${row.reference} Hz`
+										: shown(row.reference)}"
+									text={entry.text(`${i}.${column.id}`)}
+									input={(value) => entry.type(`${i}.${column.id}`, value)}
+									{open}
+								/>
+							</td>
+						{/each}{/if}
 				</tr>
 			{/each}
 		</tbody>

@@ -33,10 +33,28 @@
 			<span class="gap"></span>
 			{#if bench.moved}<button class="act" data-quiet onclick={() => bench.letGo()}>Back to the plan</button
 				>{/if}
-			<button class="act" onclick={() => void bench.use()} disabled={!loop || loop.missing !== ''}
+			<button class="act" onclick={() => void bench.propose()} disabled={!loop || loop.missing !== ''}
 				>Use these settings</button
 			>
 		</header>
+		{#if bench.changes}
+			<div class="changes" role="alertdialog" aria-label="Decide what was tried">
+				<table>
+					<tbody>
+						{#each bench.changes as change (change.setting)}
+							<tr
+								><th scope="row">{change.label}</th><td class="num"
+									>{change.was === null ? '–' : session.show(change.was, change.dimension)}</td
+								><td>→</td><td class="num"><b>{session.show(change.now, change.dimension)}</b></td></tr
+							>
+						{/each}
+					</tbody>
+				</table>
+				<p class="say">Decided with the reason “Tried on the loop bench”; everything else stays as it is.</p>
+				<button class="act" onclick={() => void bench.decide()}>Decide these</button>
+				<button class="act" data-quiet onclick={() => (bench.changes = null)}>No</button>
+			</div>
+		{/if}
 		{#if bench.problem}<p class="problem" role="alert">{bench.problem}</p>{/if}
 		<section class="sheet trace">
 			{#if loop && loop.times.length}<Trace {loop} />
@@ -70,6 +88,28 @@
 		padding: 12px 18px 20px;
 		overflow: auto;
 		position: relative;
+	}
+	.changes {
+		display: flex;
+		flex-wrap: wrap;
+		align-items: center;
+		gap: 10px 16px;
+		margin-top: 10px;
+		padding: 10px 14px;
+		border: 1.5px solid var(--brass);
+		border-radius: var(--r);
+		background: var(--sheet);
+	}
+	.changes p {
+		flex: 1 1 200px;
+	}
+	.changes th {
+		text-align: left;
+		font-weight: 600;
+	}
+	.changes td {
+		padding: 2px 8px;
+		text-align: right;
 	}
 	header {
 		display: flex;

@@ -1,13 +1,16 @@
 <script lang="ts">
-	/** The settings sheet: planned with its reason, as found, as left, differences marked. */
+	/** The settings sheet: proposed with its reason, as found, decided, as left, and what a difference does. */
 	import Num from '$lib/components/Num.svelte';
-	import Sentence from '$lib/components/Sentence.svelte';
 	import { openLine } from '$lib/line/context';
 	import { session } from '$lib/session.svelte';
+	import Decide from '$lib/settings/Decide.svelte';
+	import GroupList from '$lib/settings/GroupList.svelte';
+	import EnteredCell from '$lib/settings/EnteredCell.svelte';
 	import { SettingsPage } from '$lib/settings/settings-page.svelte';
+	import WhatItDoes from '$lib/settings/WhatItDoes.svelte';
 
 	const line = openLine();
-	const at = new SettingsPage(line);
+	const at = new SettingsPage(line, decodeURIComponent(location.hash.slice(1)));
 	const sheet = $derived(at.sheet);
 	const open = (key: string) => line.openWorking(key);
 
@@ -15,125 +18,142 @@
 		void line.version;
 		void at.load();
 	});
-
-	const GROUPS: Record<string, string> = {
-		region: 'Region and reset',
-		reset: 'Region and reset',
-		application: 'Application',
-		motor: 'Motor',
-		limits: 'Limits',
-		ramps: 'Ramps, start and stop',
-		start: 'Ramps, start and stop',
-		stop: 'Ramps, start and stop',
-		reference: 'Reference and feedback',
-		feedback: 'Reference and feedback',
-		pid: 'Controller',
-		sleep: 'Rest at no demand',
-		protection: 'Protection and restart',
-		retry: 'Protection and restart',
-		io: 'Relays, carrier, display',
-		carrier: 'Relays, carrier, display',
-		display: 'Relays, carrier, display'
-	};
-
-	const WORD: Record<string, string> = {
-		same: 'as planned',
-		differs: 'differs',
-		open: '',
-		unplanned: 'no plan'
-	};
 </script>
 
 <main>
-	<header>
-		<h2>Settings sheet</h2>
-		{#if sheet}
-			<span class="say"
-				>{sheet.set_count} of {sheet.rows.length} set{sheet.differs_count
-					? `, ${sheet.differs_count} differ from the plan`
-					: ''}. Labels of the {sheet.family_name} family</span
+	<GroupList groups={at.groups} />
+	<div class="sheet">
+		<header>
+			<h2>Settings sheet</h2>
+			{#if sheet}
+				<span class="say"
+					>{sheet.read_count} of {sheet.rows.length} read back{sheet.set_count > sheet.read_count
+						? `, ${sheet.set_count - sheet.read_count} taken and not read back`
+						: ''}. Labels of the {sheet.family_name} family</span
+				>
+			{/if}
+			<span class="gap"></span>
+			<button
+				type="button"
+				class="act"
+				data-quiet
+				aria-pressed={at.onlyOpen}
+				onclick={() => (at.onlyOpen = !at.onlyOpen)}>Only what is open or differs</button
 			>
+			<button
+				type="button"
+				class="act"
+				data-quiet
+				onclick={() => (at.asking = true)}
+				disabled={!sheet?.to_take}>Enter the rest as planned</button
+			>
+			<a class="act" href="/api/lines/{line.id}/settings.csv?units={session.system}" download>CSV</a>
+		</header>
+		{#if at.asking && sheet}
+			<div class="ask" role="alertdialog" aria-label="Enter the rest as planned">
+				<p>
+					<b>{sheet.to_take} settings as planned, without reading them back?</b> Each is marked so. What was found
+					otherwise stays open.
+				</p>
+				<button type="button" class="act" onclick={() => void at.takePlan()}
+					>Enter {sheet.to_take} as planned</button
+				>
+				<button type="button" class="act" data-quiet onclick={() => (at.asking = false)}>No</button>
+			</div>
 		{/if}
-		<span class="gap"></span>
-		<button type="button" class="act" data-quiet onclick={() => void at.takePlan()}
-			>Enter the rest as planned</button
-		>
-		<a class="act" href="/api/lines/{line.id}/settings.csv?units={session.system}" download>CSV</a>
-	</header>
-	{#if at.problem}<p class="problem" role="alert">{at.problem}</p>{/if}
-	<table>
-		<thead>
-			<tr
-				><th>Setting</th><th>On this drive</th><th class="r">Planned</th><th>As found</th><th>As left</th><th
-				></th><th>Because</th></tr
-			>
-		</thead>
-		<tbody>
-			{#each sheet?.rows ?? [] as row, i (row.id)}
-				{#if i === 0 || GROUPS[row.group] !== GROUPS[sheet?.rows[i - 1]?.group ?? '']}
-					<tr class="group"><th colspan="7" scope="colgroup">{GROUPS[row.group]}</th></tr>
-				{/if}
-				<tr data-verdict={row.verdict}>
-					<td class="called" title="Off: {row.wrong}">{row.label}</td>
-					<td class="family"
-						>{#if row.family}<b class="num">{row.family.number}</b> {row.family.label}{/if}</td
-					>
-					<td class="r planned">
-						{#if row.planned}<Num figure={row.planned} {open} />
-						{:else if row.planned_choice}<span class="choice"
-								>{row.family?.words[row.planned_choice] ??
-									row.choices[row.planned_choice] ??
-									row.planned_choice}</span
+		{#if at.problem}<p class="problem" role="alert">{session.words(at.problem)}</p>{/if}
+		<table>
+			<thead>
+				<tr
+					><th>Setting</th><th>On this drive</th><th class="r">Proposed</th><th>As found</th><th class="r"
+						>Decided</th
+					><th>As left</th><th>What it does</th></tr
+				>
+			</thead>
+			<tbody>
+				{#each at.groups as group (group.name)}
+					<tr class="group" id="group-{group.name}"><th colspan="7" scope="colgroup">{group.name}</th></tr>
+					{#each group.rows as row (row.id)}
+						<tr data-verdict={row.verdict} data-effect={row.effect?.severity ?? ''}>
+							<td class="called" title="Off: {row.wrong}">{row.label}</td>
+							<td class="family"
+								>{#if row.family}<b class="num">{row.family.number}</b> {row.family.label}{/if}</td
 							>
-						{:else}<span class="missing">{session.words(row.missing)}</span>{/if}
-					</td>
-					{#each ['found', 'left'] as const as moment (moment)}
-						<td>
-							{#if row.dimension}
-								<span class="cell"
-									><input
-										class="field"
-										aria-label="{row.label} as {moment}"
-										value={at.text(row, moment)}
-										oninput={(event) => at.type(row, moment, event.currentTarget.value)}
-										onchange={(event) => void at.put(row, moment, event.currentTarget.value)}
-									/><i>{session.units.symbol(row.dimension, session.system)}</i></span
+							<td class="r planned" class:over={row.decided !== null}>
+								{#if row.planned}<Num figure={row.planned} {open} />
+								{:else if row.planned_choice}<span class="choice"
+										>{row.family?.words[row.planned_choice] ??
+											row.choices[row.planned_choice] ??
+											row.planned_choice}</span
+									>
+								{:else}<span class="missing">{session.words(row.missing)}</span>{/if}
+							</td>
+							<td><EnteredCell {at} {row} moment="found" /></td>
+							<td class="r decided">
+								<button
+									type="button"
+									aria-label="Decide {row.label.toLowerCase()}"
+									onclick={() => (at.deciding = at.deciding === row.id ? '' : row.id)}
+									>{#if row.decided === null}decide{:else if typeof row.decided === 'number' && row.dimension}<b
+											class="num">{session.show(row.decided, row.dimension)}</b
+										>{:else}<b>{row.choices[String(row.decided)] ?? row.decided}</b>{/if}</button
 								>
-							{:else}
-								<select
-									class="field"
-									aria-label="{row.label} as {moment}"
-									value={String(row[moment] ?? '')}
-									onchange={(event) => void at.put(row, moment, event.currentTarget.value)}
-								>
-									<option value="">–</option>
-									{#each Object.entries(row.choices) as [id, label] (id)}<option value={id}
-											>{row.family?.words[id] ?? label}</option
-										>{/each}
-								</select>
-							{/if}
-						</td>
+							</td>
+							<td><EnteredCell {at} {row} moment="left" /></td>
+							<td class="why"><WhatItDoes {row} {open} take={() => void at.take(row)} /></td>
+						</tr>
+						{#if at.deciding === row.id}
+							<tr class="deciding"
+								><td colspan="7"
+									><Decide
+										{row}
+										decide={(text, why) => at.put(row, 'decided', text, why)}
+										leave={() => (at.deciding = '')}
+									/></td
+								></tr
+							>
+						{/if}
 					{/each}
-					<td class="verdict">{WORD[row.verdict]}</td>
-					<td class="why"><Sentence parts={row.reason} {open} /> <small>{row.source}</small></td>
-				</tr>
-			{/each}
-		</tbody>
-	</table>
+				{/each}
+			</tbody>
+		</table>
+		{#if sheet && at.onlyOpen && !at.groups.length}<p class="say">
+				Everything is read back and as wanted.
+			</p>{/if}
+	</div>
 </main>
 
 <style>
 	main {
-		overflow: auto;
+		overflow: hidden;
 		position: relative;
-		padding: 12px 20px 30px;
+		display: grid;
+		grid-template-columns: 198px minmax(0, 1fr);
+	}
+	.sheet {
+		overflow: auto;
+		padding: 12px 18px 30px;
 	}
 	header {
 		display: flex;
-		gap: 14px;
+		gap: 12px;
 		align-items: center;
+		flex-wrap: wrap;
 	}
 	.gap {
+		flex: 1;
+	}
+	.ask {
+		display: flex;
+		gap: 12px;
+		align-items: center;
+		padding: 10px 14px;
+		margin-top: 8px;
+		border: 1.5px solid var(--brass);
+		border-radius: var(--r);
+		background: var(--sheet);
+	}
+	.ask p {
 		flex: 1;
 	}
 	table {
@@ -154,6 +174,9 @@
 		padding: 7px 8px 5px 0;
 		border-bottom: 1.5px solid var(--ink);
 	}
+	.group {
+		scroll-margin-top: 42px;
+	}
 	.group th {
 		text-align: left;
 		font-size: 13px;
@@ -162,23 +185,24 @@
 		padding: 14px 0 4px;
 	}
 	td {
-		padding: 3px 10px 3px 0;
+		padding: 3px 8px 3px 0;
 		border-bottom: 1px solid var(--rule);
 		vertical-align: middle;
 	}
 	th.r,
 	.r {
 		text-align: right;
-		padding-right: 16px;
+		padding-right: 10px;
 	}
 	.called {
 		color: var(--ink);
-		min-width: 150px;
+		font-weight: 600;
+		min-width: 110px;
 	}
 	.family {
 		color: var(--ink-3);
-		font-size: 13px;
-		white-space: nowrap;
+		font-size: 12.5px;
+		max-width: 100px;
 	}
 	.choice {
 		white-space: normal;
@@ -186,7 +210,11 @@
 	.planned {
 		font-weight: 650;
 		white-space: nowrap;
-		max-width: 190px;
+		max-width: 150px;
+	}
+	.over {
+		text-decoration: line-through;
+		color: var(--ink-3);
 	}
 	.missing {
 		white-space: normal;
@@ -194,53 +222,43 @@
 		font-size: 12.5px;
 		color: var(--unknown);
 	}
-	.cell {
-		display: inline-flex;
-		align-items: center;
-		gap: 5px;
+	.decided button {
+		min-height: 32px;
+		padding: 2px 8px;
+		color: var(--steel);
+		border-radius: var(--r);
+		font-size: 13px;
 	}
-	.cell i {
-		font-style: normal;
-		font-size: 12px;
-		color: var(--ink-3);
-		min-width: 30px;
-	}
-	.field {
-		width: 84px;
-		text-align: right;
-		padding: 3px 7px;
-		min-height: 30px;
-		font-size: 14.5px;
-	}
-	select.field {
-		width: 119px;
-		text-align: left;
-		font: 500 13.5px var(--sans);
-	}
-	.verdict {
-		font-size: 12.5px;
-		color: var(--clear);
+	.decided b {
 		white-space: nowrap;
+		color: var(--ink);
+		background: var(--well);
+		padding: 3px 6px;
+		border-radius: var(--r);
 	}
-	[data-verdict='differs'] .verdict {
-		color: var(--stop);
-		font-weight: 650;
+	.deciding td {
+		background: var(--well);
+		padding-left: 12px;
 	}
-	[data-verdict='differs'] td {
-		background: var(--stop-wash);
+	[data-effect='stop'] .why {
+		border-left: 3px solid var(--stop);
+		padding-left: 8px;
 	}
 	.why {
 		font-size: 12.8px;
 		color: var(--ink-2);
 		line-height: 1.3;
-		min-width: 220px;
-	}
-	small {
-		color: var(--ink-3);
-		display: block;
+		min-width: 200px;
 	}
 	.problem {
 		color: var(--stop);
 		font-weight: 600;
+	}
+	@media (pointer: coarse) {
+		.decided button,
+		.why :global(button) {
+			min-height: 44px;
+			min-width: 44px;
+		}
 	}
 </style>

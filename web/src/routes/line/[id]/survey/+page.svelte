@@ -105,7 +105,11 @@
 		{/if}
 		{#if at.station === 'machine' || at.station === 'system'}
 			<CurveBench />
-			<Limits limits={line.assessment?.limits ?? []} open={(key) => line.openWorking(key)} />
+			<Limits
+				limits={line.assessment?.limits ?? []}
+				open={(key) => line.openWorking(key)}
+				sheet={`/line/${line.id}/settings`}
+			/>
 		{/if}
 		{#if sheet}<div class="working"><WorkingSheet working={sheet} /></div>{/if}
 	</main>
