@@ -136,6 +136,9 @@ class SavingsView(BaseModel):
     discount: float
 
 
+FOLLOW_SETPOINT = ("pid.output_low", "sleep.frequency", "sleep.wake_level", "pid.gain", "pid.integral_time")
+
+
 def loop_view(line: Line, problems: dict[str, BadEntry], tried: dict[str, float]) -> LoopView:
     """Try the loop of a record with some values moved."""
     if problems:
@@ -146,6 +149,8 @@ def loop_view(line: Line, problems: dict[str, BadEntry], tried: dict[str, float]
 def _with_setpoint(line: Line, tried: dict[str, float]) -> Line:
     if "setpoint" not in tried:
         return line
+    for setting in FOLLOW_SETPOINT:  # in the drive for another setpoint: what would be proposed for this one
+        line = line.but(setting)
     try:
         return line.with_values(control={"setpoint": tried["setpoint"]})
     except BadEntry as problem:

@@ -161,7 +161,7 @@ export class LinePage {
 	}
 
 	/** The same record with what was decided, left or read meanwhile: its verdicts may be others. */
-	private judged(line: Schemas['LineView']): void {
+	private takeVerdicts(line: Schemas['LineView']): void {
 		this.line = line;
 		this.assessment = line.assessment;
 		this.assessed = this.record;
@@ -170,7 +170,7 @@ export class LinePage {
 	/** Read stages and verdicts again after a write that did not go through the record (evidence, settings). */
 	async refresh(): Promise<void> {
 		const line = await answer(api.GET('/api/lines/{line_id}', { params: { path: { line_id: this.id } } }));
-		if (line.revision === this.revision && this.saving === 'saved') this.judged(line);
+		if (line.revision === this.revision && this.saving === 'saved') this.takeVerdicts(line);
 	}
 
 	/** Listen for what others keep, while somebody looks; returns what ends it. */
@@ -224,7 +224,7 @@ export class LinePage {
 		if (this.saving !== 'saved' || this.conflict) return;
 		const line = await answer(api.GET('/api/lines/{line_id}', { params: { path: { line_id: this.id } } }));
 		if (this.saving !== 'saved' || this.conflict) return;
-		if (line.revision === this.revision) this.judged(line);
+		if (line.revision === this.revision) this.takeVerdicts(line);
 		else this.take(line);
 	}
 
