@@ -35,13 +35,11 @@ def readiness(opened: Opened) -> Ready:
     rows = set_rows(opened)
     still_open = sum(r.verdict == "open" for r in rows)
     settings = [f"Settings: {still_open} without an as-left value"] if still_open else []
-    taken = sum(r.verdict == "taken" for r in rows)
-    unread = [f"Settings: {taken} taken as planned, not read back"] if taken else []
     baseline = [] if baseline_row(opened.sheet) else ["No baseline at full speed"]
     otherwise = [
         f"Left otherwise than decided: {r.row.setting.label}" for r in rows if r.decided and r.verdict == "differs"
     ]
-    return Ready([*stops, *steps, *settings, *otherwise, *unread, *baseline])
+    return Ready([*stops, *steps, *settings, *otherwise, *baseline])
 
 
 def settings_table(opened: Opened, system: str) -> str:
