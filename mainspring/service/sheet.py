@@ -166,8 +166,10 @@ def set_rows(opened: Opened) -> list[SetRow]:
     for row in opened.assessment.settings:
         id = row.setting.id
         found, decided, left = (kept.get((id, moment)) for moment in ("found", "decided", "left"))
-        last = left or decided
         other = told.get(id)
+        if other is not None and other.how == "left" and other.at is not None and (left is None or left.at < other.at):
+            left = KeptSetting(id, "left", other.value, other.by, other.at)  # read back on the run sheet
+        last = left or decided
         elsewhere = other if other is not None and (last is None or other.at != last.at) else None
         rows.append(
             SetRow(row, family.parameter(id), found, decided, left, elsewhere, opened.line, opened.assessment.derived)

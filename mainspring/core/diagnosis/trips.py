@@ -566,6 +566,8 @@ def bus_noise(line: Line, derived: Derived, moment: Moment) -> Weighed:
 )
 def interlock_open(line: Line, derived: Derived, moment: Moment) -> Weighed:
     """A normally-closed chain."""
+    if line.told("protection.interlock") == "disabled":
+        return 0.1, say("The input is disabled on this line: look whether it still is.")
     return 0.8, say("A broken wire in the chain looks the same: that is its purpose.")
 
 

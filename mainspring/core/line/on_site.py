@@ -70,13 +70,15 @@ class OnSite:
 
     settings: Mapping[str, Told] = field(default_factory=dict)
     readings: Mapping[str, Told] = field(default_factory=dict)
+    decided: Mapping[str, Told] = field(default_factory=dict)  # also what was left otherwise
 
     def __bool__(self) -> bool:
         return bool(self.settings or self.readings)
 
     def without(self, setting: str) -> "OnSite":
         """The same with one setting not told."""
-        return OnSite({k: v for k, v in self.settings.items() if k != setting}, self.readings)
+        kept = {k: v for k, v in self.settings.items() if k != setting}
+        return OnSite(kept, self.readings, self.decided)
 
     def told(self, path: str) -> Told | None:
         """What was told at a path such as `settings.limits.current` or `readings.loop.hold.frequency`."""

@@ -52,6 +52,7 @@ def plan_steps(line: Line, derived: Derived, findings: list[Finding], clashes: I
         *turn_steps(line, derived),
         *signal_steps(line, derived),
         *loop_steps(line, derived),
+        _automatic(line),
         _warning(line),
         _record(),
     ]
@@ -95,6 +96,28 @@ def _warning(line: Line) -> Step:
     )
 
 
+def _automatic(line: Line) -> Step:
+    held = line.held
+    outside = held is not None and held.id == "reference"
+    follows = "Speed follows the signal from outside" if outside else f"It holds the {held.noun}" if held else "It runs"
+    return Step(
+        "finish.automatic",
+        "Local off, automatic on",
+        say("Leave local, set automatic: what starts it in service starts it now."),
+        "A drive that was left in local stands still on the day it is wanted.",
+        "list",
+        danger="It starts by itself. People clear of the machine.",
+        after=("turn.baseline", "signals.", "loop."),
+        items={
+            "local": "Local off, automatic on",
+            "starts": "What commands it in service started it, and stopped it",
+            "follows": follows,
+        },
+        safety=False,
+        skip="Nobody has seen it start as it will in service.",
+    )
+
+
 def _record() -> Step:
     return Step(
         "finish.record",
@@ -102,6 +125,6 @@ def _record() -> Step:
         say("Enter the as-left settings, set the password last and keep it with the site."),
         "What was it set to? The sheet answers in a year.",
         "tick",
-        after=("turn.", "signals.", "loop.", "many.", "finish.site"),
+        after=("turn.", "signals.", "loop.", "many.", "finish.automatic", "finish.site"),
         safety=False,
     )

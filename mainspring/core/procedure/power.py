@@ -1,12 +1,17 @@
 """First power, and what is entered into the drive before anything turns."""
 
+from typing import Any
+
 from mainspring.core.checks.finding import Finding, Severity
 from mainspring.core.derived import Derived
 from mainspring.core.line import Line
-from mainspring.core.method import given
+from mainspring.core.line.on_site import SAME
+from mainspring.core.line.record import told_figure
+from mainspring.core.method import Figure, given
 from mainspring.core.procedure.isolate import two_hot_wires
 from mainspring.core.procedure.step import Reading, Step, known, planned
 from mainspring.core.sentence import Sentence, say
+from mainspring.core.settings import Setting, plan_settings
 
 _THREE = (("l1_l2", "L1 to L2"), ("l2_l3", "L2 to L3"), ("l3_l1", "L3 to L1"))
 
@@ -110,11 +115,10 @@ def _motor_data(line: Line, derived: Derived, findings: list[Finding]) -> Step:
     return Step(
         "data.motor",
         "Motor data entered",
-        say("Enter the motor's values from the settings sheet, read each back from the display."),
+        say("Enter the motor's values from the settings sheet, then read each back from the display."),
         "They protect the motor and feed the drive's model of it.",
-        "tick",
+        **_read_back(line, derived, "motor"),
         after=("power.region",),
-        rests_on=planned(line, derived, "motor"),
         held_by=_stops(findings, "motor", "drive-motor"),
     )
 
@@ -125,11 +129,37 @@ def _limits(line: Line, derived: Derived) -> Step:
         "Limits, ramps, protections",
         say("Current limit, lowest and highest speed, ramps, dry run, restart: from the settings sheet."),
         "Before anything turns, the drive must know where to stop.",
-        "tick",
+        **_read_back(line, derived, "limits", "ramps"),
         danger="Automatic restart means the machine starts by itself: put the warning on it.",
         after=("data.motor",),
-        rests_on=planned(line, derived, "limits", "ramps"),
     )
+
+
+def _read_back(line: Line, derived: Derived, *groups: str) -> dict[str, Any]:
+    """Values of the sheet to be read back one by one; a tick where none can be told yet.
+
+    What is to be there is what was decided, else what is proposed; to the last digit where that decides.
+    """
+    wanted: dict[str, tuple[Setting, Figure]] = {}
+    for row in plan_settings(line, derived):
+        setting = row.setting
+        if setting.group not in groups or setting.dimension is None:
+            continue
+        decided = line.on_site.decided.get(setting.id)
+        value = None if row.planned is None else row.planned.value
+        if decided is not None:
+            value = told_figure(f"settings.{setting.id}", decided, setting.dimension, setting.label)
+        if isinstance(value, Figure):
+            wanted[setting.id] = (setting, value)
+    figures = tuple(figure for _, figure in wanted.values())
+    if not figures:
+        return {"proof": "tick", "rests_on": ()}
+    readings = tuple(
+        Reading(id, setting.label, setting.dimension or "", figure, tolerance=1e-9 if setting.exact else SAME)
+        for id, (setting, figure) in wanted.items()
+    )
+    wrong = "Set it right and read it again; another value that is meant is decided on the settings sheet, with why."
+    return {"proof": "readings", "readings": readings, "rests_on": figures, "wrong": wrong}
 
 
 def _identification(line: Line, derived: Derived) -> Step:

@@ -8,6 +8,7 @@ from mainspring.core.line import HOLD, OF_READING, OnSite, Told
 from mainspring.core.procedure.evidence import Evidence
 
 INTERLOCK, INTERLOCK_STEP = "protection.interlock", "isolate.interlock"
+DATA_STEPS = ("data.motor", "data.limits")  # whose readings are settings, by their id
 _STEPS = frozenset({step for step, _ in OF_READING} | {HOLD.rpartition(".")[0], INTERLOCK_STEP})
 
 
@@ -37,11 +38,26 @@ def told_on_site(settings: Iterable[Entered], steps: Mapping[str, tuple[Evidence
             if s.moment == moment and s.value is not None:
                 why = reasons.get(s.setting, "") if moment == "left" and _as_decided(s, settings) else s.why
                 found[s.setting] = Told(s.value, moment, s.by, s.at, why)
+    decided = {s.setting: Told(s.value, "decided", s.by, s.at, s.why) for s in settings if s.moment == "decided"}
+    for step in DATA_STEPS:
+        _read_back(found, steps.get(step, ()))
     seen = _latest(steps, INTERLOCK_STEP)
     before = found.get(INTERLOCK)
     if seen is not None and (before is None or before.at is None or before.at <= seen.at):
         found[INTERLOCK] = Told(str(seen.data.get("choice")), "left", seen.by, seen.at, seen.note)
-    return OnSite(found, _readings(steps))
+    return OnSite(found, _readings(steps), decided)
+
+
+def _read_back(found: dict[str, Told], evidence: tuple[Evidence, ...]) -> None:
+    """What the run sheet says was read back from the drive, where nothing later was entered on the settings sheet."""
+    for e in evidence:
+        if e.kind != "readings" or not e.passed:
+            continue
+        for setting, value in e.data.items():
+            before = found.get(setting)
+            if isinstance(value, float) and (before is None or before.at is None or before.at <= e.at):
+                why = before.why if before is not None and before.value == value else ""
+                found[setting] = Told(value, "left", e.by, e.at, why)
 
 
 def _as_decided(left: Entered, settings: Iterable[Entered]) -> bool:
@@ -70,4 +86,4 @@ def _latest(steps: Mapping[str, tuple[Evidence, ...]], step: str) -> Evidence | 
 
 def feeds_back(step: str) -> bool:
     """Whether evidence of a step tells something that other things are derived from."""
-    return step in _STEPS
+    return step in _STEPS or step in DATA_STEPS

@@ -63,7 +63,15 @@
 	}
 
 	function nextUnit(): void {
-		const units = session.units.dimension(field.dimension)?.units ?? [];
+		const dimension = session.units.dimension(field.dimension);
+		const usual = session.units.unit(field.dimension, session.system)?.factor ?? 1;
+		// only units of its size: a tap beside a motor's kilowatts is never meant as megawatts
+		const units = (dimension?.units ?? []).filter(
+			(u) =>
+				Math.abs(Math.log10(u.factor / usual)) < 2.1 ||
+				u.symbol === dimension?.si ||
+				u.symbol === dimension?.us
+		);
 		const at = units.findIndex((u) => u.symbol === (symbol || '–'));
 		chosen = units[(at + 1) % units.length]?.symbol;
 		typed = null;

@@ -7,11 +7,14 @@
 	let {
 		strip,
 		selected,
-		select
+		select,
+		slim = false
 	}: {
 		strip: Schemas['StripView'];
 		selected: string;
 		select: (place: string) => void;
+		/** One row of stations and joints, where the page below needs the room. */
+		slim?: boolean;
 	} = $props();
 
 	const DRAWN: Record<string, string> = {
@@ -29,7 +32,7 @@
 	};
 </script>
 
-<section class="strip" aria-label="Drive line">
+<section class="strip" aria-label="Drive line" data-slim={slim}>
 	<ol>
 		{#each strip.stations as station, i (station.id)}
 			{@const joint = strip.joints[i]}
@@ -88,6 +91,26 @@
 		background: var(--sheet);
 		border-bottom: 1px solid var(--rule-strong);
 		padding: 13px 20px 8px;
+	}
+	[data-slim='true'].strip {
+		padding: 6px 20px;
+	}
+	[data-slim='true'] .station {
+		grid-template-columns: auto 1fr auto;
+		grid-template-rows: 1fr;
+		gap: 8px;
+		min-height: 44px;
+		padding: 2px 9px;
+	}
+	[data-slim='true'] .station > :is(.name, .key, .own) {
+		grid-row: 1;
+		grid-column: auto;
+		overflow: hidden;
+		text-overflow: ellipsis;
+		white-space: nowrap;
+	}
+	[data-slim='true'] :is(.art, .second, .back) {
+		display: none;
 	}
 	ol {
 		display: grid;

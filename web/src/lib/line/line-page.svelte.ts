@@ -30,6 +30,8 @@ export class LinePage {
 	problem = $state('');
 	conflict = $state.raw<Conflict | null>(null);
 	saving = $state<'saved' | 'waiting' | 'saving' | 'offline'>('saved');
+	/** Paths of entries that the server refused: they stay in their fields with a message, and hold back no other. */
+	private refused: string[] = [];
 	/** The record on which the verdicts were given: it lags what is being typed by a moment. */
 	private assessed = $state.raw<RecordData>({});
 	/** Counts writes, so that pages know when to read the sheet again. */
@@ -90,6 +92,7 @@ export class LinePage {
 
 	/** Set or clear (undefined) one entry; `typed` is the number with its unit, as it was typed. */
 	set(path: string, value: Value | undefined, provenance?: string, typed?: string): void {
+		this.refused = this.refused.filter((other) => other !== path);
 		const [group = '', name = ''] = path.split('.');
 		const before = this.record[group]?.[name];
 		if (before?.value === value && value !== undefined) return;
@@ -244,7 +247,8 @@ export class LinePage {
 
 	private async saveNow(): Promise<void> {
 		if (this.conflict) return;
-		const sent = this.record;
+		const mine = this.record;
+		const sent = without(mine, this.refused);
 		this.saving = 'saving';
 		try {
 			const line = await answer(
@@ -256,12 +260,17 @@ export class LinePage {
 			this.revision = line.revision;
 			this.problem = '';
 			session.reachable = true;
-			if (this.record === sent) {
+			if (this.record === mine) {
 				this.line = line;
-				this.assessment = line.assessment;
-				this.assessed = sent;
 				this.saving = 'saved';
-				this.dropJournal();
+				if (this.refused.length) {
+					const several = this.refused.length > 1;
+					this.problem = `${this.refused.length} ${several ? 'entries are' : 'entry is'} not kept; all else is saved`;
+				} else {
+					this.assessment = line.assessment;
+					this.assessed = mine;
+					this.dropJournal();
+				}
 			} else {
 				this.saving = 'waiting';
 			}
@@ -277,6 +286,13 @@ export class LinePage {
 		if (error.status === 409 && error.problem.current) {
 			this.conflict = error.problem.current as unknown as Conflict;
 			this.saving = 'waiting';
+			return;
+		}
+		const refused = error.problem.errors.map((e) => e.field).filter((path) => this.entry(path));
+		if (error.status === 422 && refused.some((path) => !this.refused.includes(path))) {
+			this.refused = [...this.refused, ...refused.filter((path) => !this.refused.includes(path))]; // they stay in their fields, all else is saved
+			this.saving = 'waiting';
+			queueMicrotask(() => void this.save());
 			return;
 		}
 		this.problem = error.message;
@@ -379,4 +395,14 @@ function withoutSite(record: Line['record']): RecordData {
 	const { site: _site, ...own } = record as RecordData;
 	void _site;
 	return own;
+}
+
+/** The record without the entries at some paths. */
+function without<T extends Record<string, Record<string, unknown>>>(record: T, paths: string[]): T {
+	if (!paths.length) return record;
+	const kept = Object.entries(record).map(([group, fields]) => [
+		group,
+		Object.fromEntries(Object.entries(fields).filter(([name]) => !paths.includes(`${group}.${name}`)))
+	]);
+	return Object.fromEntries(kept) as T;
 }

@@ -93,14 +93,16 @@ export class LoopBench {
 		const path = { line_id: this.line.id };
 		const sheet = await answer(api.GET('/api/lines/{line_id}/settings', { params: { path } }));
 		const touched = Object.keys(this.tried) as Tuned[];
-		this.changes = [...new Set([...touched, ...ALWAYS])].flatMap((name): Change[] => {
-			const row = sheet.rows.find((r) => r.id === SETTING[name]);
-			if (!row) return [];
-			const kept = row.left ?? row.decided ?? row.planned?.value ?? null;
-			const was = typeof kept === 'number' ? kept : null;
-			const { id: setting, label, dimension } = row;
-			return [{ name, setting, label, dimension, was, now: Number(tuning[name].toPrecision(5)) }];
-		});
+		this.changes = [...touched, ...ALWAYS.filter((name) => !touched.includes(name))].flatMap(
+			(name): Change[] => {
+				const row = sheet.rows.find((r) => r.id === SETTING[name]);
+				if (!row) return [];
+				const kept = row.left ?? row.decided ?? row.planned?.value ?? null;
+				const was = typeof kept === 'number' ? kept : null;
+				const { id: setting, label, dimension } = row;
+				return [{ name, setting, label, dimension, was, now: Number(tuning[name].toPrecision(5)) }];
+			}
+		);
 	}
 
 	/** Decide what was tried. */

@@ -1,14 +1,31 @@
 <script lang="ts">
 	/** Beside the bench: the plate's photo, the findings here, and the stops elsewhere. */
 	import { session } from '../session.svelte';
+	import type { Schemas } from '../api/client';
 	import Finding from '../components/Finding.svelte';
+	import Mark from '../components/Mark.svelte';
 	import PlatePhoto from '../components/PlatePhoto.svelte';
 	import type { SurveyPage } from './survey-page.svelte';
 
 	let { at }: { at: SurveyPage } = $props();
 
 	const line = $derived(at.line);
+	/** What is clear folds to one line, unless one steps through it. */
+	const loud = $derived(at.here.filter((f) => f.severity !== 'clear'));
+	const clear = $derived(at.here.filter((f) => f.severity === 'clear'));
+	let unfolded = $state(false);
+	const stepping = $derived(clear.some((f) => at.here.indexOf(f) === at.finding));
 </script>
+
+{#snippet judged(finding: Schemas['FindingView'])}
+	<Finding
+		{finding}
+		apply={(fix) => line.set(fix.field, fix.value, 'plate')}
+		uphold={(path, why) => line.uphold(path, why)}
+		open={(key) => line.openWorking(key)}
+		current={at.here.indexOf(finding) === at.finding}
+	/>
+{/snippet}
 
 <aside class="side" aria-label="Findings">
 	{#if at.station !== 'system'}<PlatePhoto
@@ -32,17 +49,15 @@
 				>{/each}</span
 		>
 	</header>
-	{#each at.here as finding, i (finding.id)}
-		<Finding
-			{finding}
-			apply={(fix) => line.set(fix.field, fix.value, 'plate')}
-			uphold={(path, why) => line.uphold(path, why)}
-			open={(key) => line.openWorking(key)}
-			current={i === at.finding}
-		/>
-	{:else}
+	{#each loud as finding (finding.id)}{@render judged(finding)}{/each}
+	{#if clear.length}
+		<details open={unfolded || stepping} ontoggle={(event) => (unfolded = event.currentTarget.open)}>
+			<summary><Mark severity="clear" /> {clear.length} checked and clear</summary>
+			{#each clear as finding (finding.id)}{@render judged(finding)}{/each}
+		</details>
+	{:else if !loud.length}
 		<p class="say">Nothing to judge here yet.</p>
-	{/each}
+	{/if}
 	{#if at.elsewhere.length}
 		<p class="say other">
 			{at.elsewhere.length}
@@ -68,6 +83,15 @@
 		padding: 14px 16px 30px;
 		overflow: auto;
 		position: relative;
+	}
+	summary {
+		display: flex;
+		gap: 8px;
+		align-items: center;
+		min-height: 44px;
+		color: var(--clear);
+		font-weight: 600;
+		cursor: pointer;
 	}
 	.other {
 		padding-top: 12px;

@@ -75,7 +75,12 @@
 			{/snippet}
 		</TopBar>
 		{#if line.assessment && stage !== 'savings'}
-			<Strip strip={line.assessment.strip} selected={stage === 'survey' ? line.selected : ''} {select} />
+			<Strip
+				strip={line.assessment.strip}
+				selected={stage === 'survey' ? line.selected : ''}
+				{select}
+				slim={stage === 'settings' || stage === 'run'}
+			/>
 		{/if}
 		{#if line.conflict}
 			<section class="conflict" role="alert">
