@@ -166,7 +166,8 @@ def _range(line: Line) -> Sentence:
 
 def _signal(line: Line) -> str:
     if line.held is not None and line.held.id == "reference":
-        return "speed from outside"
+        told = {"0-10V": "0–10 V", "2-10V": "2–10 V", "4-20mA": "4–20 mA"}.get(line.value("control.speed_signal") or "")
+        return f"speed by {told}" if told else "speed from outside"
     return {"4-20mA": "4–20 mA", "0-10V": "0–10 V", "2-10V": "2–10 V"}.get(
         line.value("sensor.signal") or "", "signal not known"
     )

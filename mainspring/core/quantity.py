@@ -254,7 +254,15 @@ DIMENSIONS: dict[str, Dimension] = {
             us="lbf·ft",
             digits=3,
         ),
-        _dimension("resistance", Unit("Ω", 1, aliases=("ohm",)), Unit("mΩ", 1e-3), Unit("MΩ", 1e6)),
+        _dimension(
+            "insulation",
+            Unit("Ω", 1, aliases=("ohm",)),
+            Unit("kΩ", 1e3),
+            Unit("MΩ", 1e6, aliases=("Mohm",)),
+            si="MΩ",
+            digits=3,
+        ),
+        _dimension("resistance", Unit("Ω", 1, aliases=("ohm",)), Unit("mΩ", 1e-3)),
         _dimension("energy", Unit("J", 1), Unit("kWh", 3.6e6), Unit("MWh", 3.6e9), si="kWh", digits=4),
         _dimension("money", Unit("", 1)),
         _dimension("energy_price", Unit("/J", 1), Unit("/kWh", 1 / 3.6e6, aliases=("kWh",)), si="/kWh"),
@@ -350,6 +358,7 @@ DegC = Annotated[float, "temperature"]
 Kelvin = Annotated[float, "temperature_difference"]
 KilogramPerCubicMetre = Annotated[float, "density"]
 NewtonMetre = Annotated[float, "torque"]
+InsulationOhm = Annotated[float, "insulation"]
 Ohm = Annotated[float, "resistance"]
 Joule = Annotated[float, "energy"]
 Money = Annotated[float, "money"]

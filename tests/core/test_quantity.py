@@ -24,7 +24,8 @@ AS_PINT = {
     "cfm": "ft**3/min", "in w.g.": "conventional_inch_of_water", "Pa/(m³/s)²": "Pa*s**2/m**6", "Pa/(m³/s)": "Pa*s/m**3",
     "kg·m²": "kg*m**2", "lb·ft²": "lb*ft**2", "Btu/h": "Btu/hour", "mm²": "mm**2", "Ω/m": "ohm/m", "Ω/km": "ohm/km",
     "Ω/kft": "ohm/kft", "Ω·m": "ohm*m", "var": "W", "kvar": "kW",
-    "MΩ": "megaohm", "µC": "microcoulomb", "m/s²": "m/s**2", "ft/s²": "ft/s**2", "m³/s/√Pa": "m**3/s/Pa**0.5",
+    "MΩ": "megaohm", "kΩ": "kiloohm", "µC": "microcoulomb", "m/s²": "m/s**2", "ft/s²": "ft/s**2",
+    "m³/s/√Pa": "m**3/s/Pa**0.5",
     "Kv": "m**3/hour/bar**0.5", "Cv": "gallon/min/psi**0.5", "J/(kg·K)": "J/kg/K", "Btu/(lb·°F)": "Btu/lb/delta_degF",
 }  # fmt: skip
 PAIRS = [(d, u) for d in DIMENSIONS.values() for u in d.units if u.symbol]

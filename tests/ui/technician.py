@@ -174,7 +174,8 @@ class Technician:
     def _fills(self, readings: tuple[Reading, ...], data: dict[str, Any]) -> None:
         for reading in readings:
             if reading.id in data:
-                text = DIMENSIONS[reading.dimension].show(data[reading.id])
+                exact = reading.tolerance is not None and reading.tolerance < 1e-6
+                text = DIMENSIONS[reading.dimension].show(data[reading.id], digits=9 if exact else None)
                 self.page.get_by_label(reading.label, exact=True).fill(text)
 
     def fills_the_row(self, step: Step, data: dict[str, Any]) -> None:

@@ -889,6 +889,54 @@ class Control(Group):
     starts_allowed = Quantity(
         "rate", "Starts allowed", above=0, upto=1 / 36, tab="Rest at no demand", when=("rests",), more=True
     )
+    start_from = Choice(
+        "Started by",
+        {
+            "two_wire": "A contact held closed (two-wire)",
+            "three_wire": "Two buttons, start and stop (three-wire)",
+            "keypad": "The keypad",
+            "link": "The automation link",
+            "pressure": "By itself, on pressure or level",
+        },
+        tab="Orders",
+        more=True,
+        help="Left empty: a contact held closed.",
+    )
+    speed_from = Choice(
+        "Speed told by",
+        {
+            "own": "Its own controller",
+            "analogue": "An analogue signal",
+            "potentiometer": "A potentiometer",
+            "presets": "Preset speeds by contacts",
+            "keypad": "The keypad",
+            "link": "The automation link",
+        },
+        tab="Orders",
+        more=True,
+        help="Left empty: its own controller where it holds something, else an analogue signal.",
+    )
+    speed_signal = Choice(
+        "Speed signal",
+        {
+            "0-10V": "0–10 V",
+            "2-10V": "2–10 V",
+            "4-20mA": "4–20 mA",
+            "0-20mA": "0–20 mA",
+            "10-0V": "10–0 V, inverse",
+            "20-4mA": "20–4 mA, inverse",
+        },
+        tab="Orders",
+        when=("holds:reference",),
+        help="Of the controller that tells the speed; both ends must be set for it.",
+    )
+    signal_lost = Choice(
+        "When the speed signal is lost",
+        {"stop": "Stop and alarm", "last": "Last speed and alarm", "minimum": "Lowest speed and alarm"},
+        tab="Orders",
+        when=("holds:reference",),
+        more=True,
+    )
     bypass = Choice(
         "Bypass", {"none": "None", "contactor": "Contactor round the drive"}, tab="Link and bypass", more=True
     )

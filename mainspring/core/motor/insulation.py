@@ -2,7 +2,7 @@
 
 from mainspring.core.errors import OutOfRange
 from mainspring.core.method import Source, method
-from mainspring.core.quantity import DegC, Ohm, Ratio, Volt
+from mainspring.core.quantity import DegC, InsulationOhm, Ratio, Volt
 
 IEEE_43 = "IEEE 43-2013"
 
@@ -36,7 +36,7 @@ def insulation_temperature_factor(winding_degc: DegC) -> Ratio:
     symbols={"R": "resistance", "K_T": "factor"},
     source=Source(IEEE_43, "equation 2, from memory", "standard"),
 )
-def insulation_at_40(resistance: Ohm, factor: Ratio) -> Ohm:
+def insulation_at_40(resistance: InsulationOhm, factor: Ratio) -> InsulationOhm:
     """Insulation resistance as it would read with the winding at 40 °C.
 
     Parameters
@@ -53,13 +53,36 @@ def insulation_at_40(resistance: Ohm, factor: Ratio) -> Ohm:
 
 
 @method(
+    id="insulation_least_at",
+    symbol="R_T",
+    formula="R_min / K_T",
+    symbols={"R_min": "least", "K_T": "factor"},
+    source=Source(IEEE_43, "equation 2, solved for the reading, from memory", "standard"),
+)
+def least_at(least: InsulationOhm, factor: Ratio) -> InsulationOhm:
+    """Least reading at the winding's own temperature.
+
+    Parameters
+    ----------
+    least : at 40 °C, > 0 [Ω]
+    factor : of the temperature, > 0 [-]
+
+    Examples
+    --------
+    >>> round(least_at(5e6, 0.25))
+    20000000
+    """
+    return least / factor
+
+
+@method(
     id="insulation_least",
     symbol="R_min",
     formula="5 MΩ up to 1 kV, random-wound",
     words=True,
     source=Source(IEEE_43, "table 3, random-wound below 1 kV after 1970, at 40 °C, from memory", "standard"),
 )
-def insulation_least(rated_volts: Volt) -> Ohm:
+def insulation_least(rated_volts: Volt) -> InsulationOhm:
     """Least insulation resistance at 40 °C, of one minute, with which a motor may be given power.
 
     Parameters

@@ -3,17 +3,19 @@
 from mainspring.core import practice
 from mainspring.core.hydraulics.tank import precharge_below_setpoint, precharge_share_of_setpoint
 from mainspring.core.line import Line
-from mainspring.core.method import assume
+from mainspring.core.method import as_figure, assume, given
+from mainspring.core.motor.insulation import insulation_least, insulation_temperature_factor, least_at
 from mainspring.core.procedure.step import Reading, School, Step, first_known, known
 from mainspring.core.sentence import in_prose, say, show
 
 _THREE = (("l1_l2", "L1 to L2"), ("l2_l3", "L2 to L3"), ("l3_l1", "L3 to L1"))
+COLD = 20.0  # °C, of a winding before first power
 _EARTH = (("l1_pe", "L1 to earth"), ("l2_pe", "L2 to earth"), ("l3_pe", "L3 to earth"), ("dc", "DC+ to DC−"))
 
 
 def isolate_steps(line: Line) -> list[Step]:
     """From the lock to the cover back on."""
-    steps = [_lock_out(), _capacitors(line), _absence(line), _wiring(line), _interlock(line)]
+    steps = [_lock_out(), _capacitors(line), _absence(line), _insulation(line), _wiring(line), _interlock(line)]
     if "tank" in line.traits:
         steps.append(_precharge(line))
     if "fan_array" in line.traits:
@@ -93,6 +95,39 @@ def two_hot_wires(line: Line) -> bool:
     return bool(practice.supply.TWO_HOT.holds(volts) and hertz > practice.supply.BETWEEN_REGIONS)
 
 
+def _insulation(line: Line) -> Step:
+    least = insulation_least(line.motor.rated_voltage) if line.motor.has("rated_voltage") else insulation_least(400.0)
+    cold = given("winding_degc", COLD, "temperature", "a motor that has stood in the room")
+    wanted = as_figure(least_at(least, insulation_temperature_factor(cold)))
+    return Step(
+        "isolate.insulation",
+        "Insulation of motor and cable",
+        say(
+            "Take the motor cable off the drive. 500 V from each core to earth, one minute, motor and cable together:"
+            " {wanted} at least with a winding at {cold}; it is {least} at 40 °C, half for each 10 K more.",
+            wanted=wanted,
+            cold=cold,
+            least=least,
+        ),
+        "A damp winding or a nicked cable shows here, and not as a trip at first start.",
+        "readings",
+        danger="The tester's volts destroy a drive: cable off at the drive first. Let the winding discharge to earth"
+        " afterwards.",
+        after=("isolate.absence",),
+        readings=(Reading("resistance", "Resistance to earth", "insulation", low=float(wanted)),),
+        safety=False,
+        skip="A fault of winding or cable will be found by the drive, at first power.",
+        wrong="Motor and cable apart: which one is it? Dry it, or change it, then measure again.",
+    )
+
+
+_START_WIRES = {
+    "three_wire": "Start button normally open, stop button normally closed",
+    "keypad": "No start contact: it is started at the keypad",
+    "link": "No start contact: it is started over the link",
+}
+
+
 def _wiring(line: Line) -> Step:
     items = {
         "earth": "Protective earth of supply, drive, motor and box connected, sized by local code",
@@ -101,7 +136,7 @@ def _wiring(line: Line) -> Step:
         "apart": "Supply, motor and signal cables apart, crossing at a right angle, "
         f"{in_prose(practice.sensor.APART)} where they run side by side",
         "shield": "Signal shields earthed at the drive end only; the screen of the motor cable at both ends, all round",
-        "contacts": "Start contact normally open"
+        "contacts": _START_WIRES.get(line.value("control.start_from") or "", "Start contact normally open")
         + (", no safety contact: its input is disabled" if defeated(line) else ", safety contact normally closed"),
         "leads": "Motor leads on the drive's output, connected for the volts on record",
     }

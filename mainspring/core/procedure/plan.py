@@ -33,7 +33,8 @@ CHOICES = {
     "turn.bypass": ("control.bypass",),
     "signals.input": ("sensor.signal", "sensor.input_switch"),
     "signals.sensor": ("sensor.signal",),
-    "signals.reference": ("sensor.signal",),
+    "signals.digital": ("control.start_from",),
+    "signals.reference": ("control.speed_signal",),
     "signals.output": ("control.analog_output",),
     "loop.action": ("line.holds", "control.effect"),
 }

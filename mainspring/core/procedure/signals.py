@@ -34,10 +34,17 @@ def signal_steps(line: Line, derived: Derived) -> list[Step]:
     return steps
 
 
+_START = {
+    "two_wire": "Start contact made: the drive shows it; broken: it stops",
+    "three_wire": "Start button: it runs and goes on; stop button: it stops",
+    "keypad": "Start and stop on the keypad; no contact starts it",
+    "link": "Start and stop over the link; no contact starts it",
+    "pressure": "Enable contact made: it waits for what it holds; broken: it stops",
+}
+
+
 def _digital(line: Line) -> Step:
-    items = {
-        "start": "Start contact made: the drive shows it; broken: it stops",
-    }
+    items = {"start": _START[line.value("control.start_from") or "two_wire"]}
     if not defeated(line):
         items["interlock"] = "Safety contact opened while running slowly: it stops at once"
     if line.value("motor.thermal") not in (None, "none"):
@@ -102,6 +109,13 @@ def _zero(line: Line) -> tuple[float, str]:
     """Signal at the low end of the range, and its kind."""
     volts = ZERO_VOLTS.get(line.value("sensor.signal") or "")
     return (0.004, "signal") if volts is None else (volts, "voltage")
+
+
+# a speed signal at 0 and at 100 %, in volts or amperes, and its kind
+SPEED_SIGNALS = {
+    "0-10V": (0.0, 10.0, "voltage"), "2-10V": (2.0, 10.0, "voltage"), "10-0V": (10.0, 0.0, "voltage"),
+    "4-20mA": (0.004, 0.02, "signal"), "0-20mA": (0.0, 0.02, "signal"), "20-4mA": (0.02, 0.004, "signal"),
+}  # fmt: skip
 
 
 def _input(line: Line) -> Step:
@@ -177,15 +191,15 @@ def _sensor(line: Line) -> Step:
 
 def _reference(line: Line, derived: Derived) -> Step:
     shares = tuple(given(f"point_{100 * s:g}", s, "percent", "of the speed signal") for s in FIVE_POINTS)
-    zero, kind = _zero(line)
-    span = 0.016 if kind == "signal" else 10.0 - zero
-
-    def signal(share: Figure) -> Figure:
-        if kind == "signal":
-            return signal_of_share(share)
-        return volts_of_share(share, given("zero_volts", zero, "voltage", "the signal's zero"))
-
-    expected = [{"signal": signal(s)} for s in shares] if line.sensor.has("signal") else [{} for _ in shares]
+    chosen = line.value("control.speed_signal")
+    at_zero, at_full, kind = SPEED_SIGNALS[chosen or "0-10V"]
+    span = abs(at_full - at_zero)
+    expected: list[dict[str, Figure]] = [
+        {"signal": given(f"signal_{100 * s:g}", at_zero + float(s) * (at_full - at_zero), kind, "of the speed signal")}
+        if chosen
+        else {}
+        for s in shares
+    ]
     missing = ""
     between: tuple[Figure, ...] = ()
     try:

@@ -143,8 +143,29 @@ def stop_mode(line: Line, derived: Derived) -> Planned:
     wrong="Does not start, or starts alone.",
 )
 def start_source(line: Line, derived: Derived) -> Planned:
-    """A normally-open contact."""
+    """A normally-open contact, unless it takes its orders otherwise."""
+    told = line.value("control.start_from")
+    if told in ("keypad", "link"):
+        return fixed({"link": "bus"}.get(told, told), "As it takes its orders.", DERIVED)
+    if told == "pressure":
+        return fixed("terminal", "Enabled by a contact; it starts by itself on what it holds.", DERIVED)
     return fixed("terminal", "Normally-open start contact.")
+
+
+@setting(
+    "start.wiring",
+    "Start wiring",
+    choices={"two_wire": "Two-wire, held contact", "three_wire": "Three-wire, two buttons", "none": "No contact"},
+    wrong="Restarts by itself after a power failure, or does not start.",
+)
+def start_wiring(line: Line, derived: Derived) -> Planned:
+    """Two-wire starts again when power returns; three-wire waits for the button."""
+    told = line.value("control.start_from")
+    if told == "three_wire":
+        return fixed("three_wire", "Two buttons: after a power failure it waits to be started.", DERIVED)
+    if told in ("keypad", "link"):
+        return fixed("none", "No contact starts it.", DERIVED)
+    return fixed("two_wire", "A contact held closed: it starts again by itself when power returns.")
 
 
 @setting("carrier.frequency", "Carrier frequency", dimension="carrier", wrong="Heat, noise, insulation.")

@@ -6,7 +6,7 @@ from mainspring.core.derived import Derived
 from mainspring.core.held import action_words, check_direction, rises_with_speed
 from mainspring.core.line import Line
 from mainspring.core.line.applications import HELD
-from mainspring.core.method import COMMON_PRACTICE, DERIVED, Figure, Source, as_figure
+from mainspring.core.method import COMMON_PRACTICE, DERIVED, Figure, Source, as_figure, given
 from mainspring.core.sentence import say
 from mainspring.core.settings.setting import Planned, fixed, plate, setting
 
@@ -17,13 +17,23 @@ _LOOP = ("loop",)
 @setting(
     "reference.source",
     "Speed reference",
-    choices={"pid": "Controller in the drive", "analogue": "Analogue input", "keypad": "Keypad", "bus": "Bus"},
+    choices={
+        "pid": "Controller in the drive",
+        "analogue": "Analogue input",
+        "potentiometer": "Potentiometer",
+        "presets": "Preset speeds",
+        "keypad": "Keypad",
+        "bus": "Bus",
+    },
     wrong="Runs at lowest speed.",
 )
 def reference_source(line: Line, derived: Derived) -> Planned:
     """The drive's own controller where the line holds something, an analogue reference otherwise."""
     _ = line.application
     held = line.held
+    told = line.value("control.speed_from")
+    if told is not None:
+        return fixed({"own": "pid", "link": "bus"}.get(told, told), "As it takes its orders.", DERIVED)
     if held is not None and held.id != "reference":
         return fixed("pid", f"The drive holds the {held.noun} itself.")
     return fixed("analogue", "Speed comes from outside.")
@@ -32,15 +42,36 @@ def reference_source(line: Line, derived: Derived) -> Planned:
 @setting(
     "reference.signal",
     "Reference signal",
-    choices={"0-10V": "0–10 V", "2-10V": "2–10 V", "4-20mA": "4–20 mA"},
+    choices={
+        "0-10V": "0–10 V",
+        "2-10V": "2–10 V",
+        "4-20mA": "4–20 mA",
+        "0-20mA": "0–20 mA",
+        "10-0V": "10–0 V",
+        "20-4mA": "20–4 mA",
+    },
     wrong="Offset at zero.",
     only=("holds:reference",),
 )
 def reference_signal(line: Line, derived: Derived) -> Planned:
     """From the controller; a 2–10 V signal on an unscaled input reads 12 Hz at its zero."""
-    if line.sensor.has("signal"):
-        return fixed(line.sensor.signal, "As the controller sends it.", DERIVED)
+    if line.control.has("speed_signal"):
+        return fixed(line.control.speed_signal, "As the controller sends it.", DERIVED)
     return fixed("0-10V", "Usual of controllers; a live zero (2–10 V, 4–20 mA) tells a broken wire.")
+
+
+def _reference_end(end: str, label: str, why: str) -> None:
+    def plan(line: Line, derived: Derived) -> Planned:
+        rated = line.motor.rated_frequency
+        at_zero = given("reference_zero", 0.0, "frequency", "the signal's zero; the lowest speed holds all the same")
+        return Planned(at_zero if end == "low" else rated, say(why), COMMON_PRACTICE)
+
+    only, wrong = ("holds:reference",), "Wrong span of the speed signal."
+    setting(f"reference.{end}", label, dimension="frequency", wrong=wrong, only=only)(plan)
+
+
+_reference_end("low", "Speed at the signal's low end", "Nothing: the lowest speed in force holds below it.")
+_reference_end("high", "Speed at the signal's high end", "Full speed: half a signal is half the speed.")
 
 
 @setting(
@@ -51,6 +82,9 @@ def reference_signal(line: Line, derived: Derived) -> Planned:
 )
 def reference_loss(line: Line, derived: Derived) -> Planned:
     """Stop is safe for a pump; a fan that clears the air keeps its last speed; the process may ask otherwise."""
+    told = line.value("control.signal_lost")
+    if told is not None:
+        return fixed(told, "As the process asks.", DERIVED)
     if line.value("line.application") in ("return_fan", "tower_fan"):
         return fixed("last", "It carries heat or foul air away: keep the last speed and raise the alarm.")
     return fixed("stop", "Stop and alarm, unless the process needs a speed.")
