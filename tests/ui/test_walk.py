@@ -150,7 +150,7 @@ def test_from_nameplate_to_a_proven_saving(
     expect(page.get_by_role("button", name="Start the clock again")).to_be_visible()
     expect(page.get_by_role("button", name="The wait is over")).to_be_enabled()
     tech.presses("The wait is over")
-    for name in ("absence", "wiring", "interlock", "precharge", "cover"):
+    for name in ("absence", "wiring", "interlock", "precharge", "insulation", "cover"):
         tech.proves(steps[f"isolate.{name}"])
     tech.is_at_step("Three line voltages")
     tech.waits_until_sent()
@@ -164,8 +164,8 @@ def test_from_nameplate_to_a_proven_saving(
     tech = Technician(page)
     tech.opens_line("WALK-1")
     tech.goes_to("Run sheet")
-    tech.has_done(7, len(steps))
-    for step in list(steps.values())[7:]:
+    tech.has_done(8, len(steps))
+    for step in list(steps.values())[8:]:
         if step.id == "turn.rotation":
             tech.is_at_step("Rotation at 6 Hz")
             tech.presses("Turns the wrong way")

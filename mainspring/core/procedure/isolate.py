@@ -15,12 +15,12 @@ _EARTH = (("l1_pe", "L1 to earth"), ("l2_pe", "L2 to earth"), ("l3_pe", "L3 to e
 
 def isolate_steps(line: Line) -> list[Step]:
     """From the lock to the cover back on."""
-    steps = [_lock_out(), _capacitors(line), _absence(line), _insulation(line), _wiring(line), _interlock(line)]
+    steps = [_lock_out(), _capacitors(line), _absence(line), _wiring(line), _interlock(line)]
     if "tank" in line.traits:
         steps.append(_precharge(line))
     if "fan_array" in line.traits:
         steps.append(_ends(line))
-    return [*steps, _photo()]
+    return [*steps, _insulation(line), _photo()]
 
 
 def _lock_out() -> Step:

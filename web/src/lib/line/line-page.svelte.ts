@@ -248,7 +248,9 @@ export class LinePage {
 	private async saveNow(): Promise<void> {
 		if (this.conflict) return;
 		const mine = this.record;
-		const sent = without(mine, this.refused);
+		const known = this.judged ? (this.assessment?.problems.map((p) => p.field) ?? []) : [];
+		const left = [...this.refused, ...known.filter((path) => !this.refused.includes(path))];
+		const sent = without(mine, left);
 		this.saving = 'saving';
 		try {
 			const line = await answer(
@@ -263,9 +265,9 @@ export class LinePage {
 			if (this.record === mine) {
 				this.line = line;
 				this.saving = 'saved';
-				if (this.refused.length) {
-					const several = this.refused.length > 1;
-					this.problem = `${this.refused.length} ${several ? 'entries are' : 'entry is'} not kept; all else is saved`;
+				if (left.length) {
+					const several = left.length > 1;
+					this.problem = `${left.length} ${several ? 'entries are' : 'entry is'} not kept; all else is saved`;
 				} else {
 					this.assessment = line.assessment;
 					this.assessed = mine;
