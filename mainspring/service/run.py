@@ -62,6 +62,7 @@ from mainspring.store import repository
 from mainspring.store.repository import Change, IdTaken
 
 AHEAD = timedelta(seconds=30)  # how far a device's clock may run before the server's
+BEHIND = timedelta(seconds=15)  # how late the server may have dated the entry before, while it was tried again
 LEAST = timedelta(microseconds=1)
 _BOOT = Path("/proc/sys/kernel/random/boot_id")
 
@@ -261,7 +262,10 @@ def _made_at(opened: Opened, entry: Entry, clock: Clock) -> datetime:
         if not OLDEST <= entry.at <= clock.wall + AHEAD:
             allowed = f"from {OLDEST:%Y}, and not later than now, {clock.wall.isoformat(timespec='seconds')}"
             raise BadRecord({"at": BadEntry("at", entry.at.isoformat(), allowed)})
-        return min(entry.at, clock.wall)
+        told = min(entry.at, clock.wall)
+        mine = max((e.at for e in opened.ids.values() if e.by == entry.by and not e.paper), default=told)
+        # a device sends in the order in which it was done: one that the server dated itself, late, stays before it
+        return mine + LEAST if not entry.paper and told < mine <= told + BEHIND else told
     last = max((e.at for e in opened.ids.values() if e.received is None), default=None)
     return clock.wall if last is None else max(clock.wall, last + LEAST)
 

@@ -143,3 +143,15 @@ def test_the_later_entry_is_the_later_also_when_the_clock_was_set_back(
     status = service.open_lines.open(line_id).status(LOCK)
     assert status is not None
     assert [e.by for e in status.evidence] == ["Ben"]
+
+
+def test_what_was_sent_behind_an_entry_that_the_server_dated_late_stays_behind_it(
+    service: Service, line_id: str, clocks: Clocks
+) -> None:
+    made = clocks.wall
+    clocks.go(4)  # the first was tried for so long; the device made the second one meanwhile
+    service.run.keep(line_id, entry(LOCK))
+    service.run.keep(line_id, entry(WAIT, "start", at=made + timedelta(seconds=1)))
+    first, second = service.open_lines.open(line_id).evidence
+    assert (first.step, second.step) == (LOCK, WAIT)
+    assert first.at < second.at <= first.at + timedelta(seconds=1)
