@@ -125,3 +125,19 @@ def test_a_stop_is_a_finding_and_a_decided_caution_is_not(records: dict[str, Any
     assert ids(told(line, "the door switch comes next week", "decided", protection__interlock="disabled")) == {
         "setting_protection_interlock"
     }  # a defeated interlock stays visible
+
+
+def test_what_is_left_as_proposed_raises_nothing_new(records: dict[str, Any]) -> None:
+    for name, record in records.items():
+        line = line_of(record)
+        before = assess(line)
+        left = {
+            row.setting.id: Told(
+                value if isinstance(value := row.planned.value, str) else round(float(value), 4), "left"
+            )
+            for row in before.settings
+            if row.planned is not None
+        }
+        troubles = {f.id for f in before.findings if f.severity <= Severity.CAUTION}
+        after = assess(in_force(line, OnSite(left)))
+        assert {f.id for f in after.findings if f.severity <= Severity.CAUTION} <= troubles, name

@@ -17,7 +17,8 @@ from mainspring.core.limits import (
     torque_frequency,
 )
 from mainspring.core.line import Line
-from mainspring.core.method import COMMON_PRACTICE, DERIVED, Source, given
+from mainspring.core.line.on_site import SAME
+from mainspring.core.method import COMMON_PRACTICE, DERIVED, Figure, Source, given
 from mainspring.core.motor.cooling import (
     annulus_velocity,
     least_cooling_velocity,
@@ -186,7 +187,8 @@ def ramps_suit_inertia(line: Line, derived: Derived) -> Verdict:
         line.control.ramp_down if line.control.has("ramp_down") else given("ramp_down", application.ramp_down, "time")
     )
     numbers = {"up": up, "down": down, "pu": planned_up, "pd": planned_down}
-    if planned_up < up or (planned_down < down and line.value("control.ramp_down") is not None):
+    up_short, down_short = planned_up < up * (1 - SAME), planned_down < down * (1 - SAME)
+    if up_short or (down_short and line.value("control.ramp_down") is not None):
         return caution(
             "Ramp is too short for the inertia",
             say("{pu} up and {pd} down wanted; it takes at least {up} up and {down} down.", **numbers),
@@ -280,6 +282,10 @@ def bearing_stands_the_ramp(line: Line, derived: Derived) -> Verdict:
     likely = given("likely", float(most) * full / lowest, "time", "full speed at the same slope")
     numbers = {"ramp": ramp, "takes": takes, "most": most, "likely": likely,
                "low": given("lowest", lowest, "frequency", line.application.lowest_why)}  # fmt: skip
+    first = line.told("ramps.initial_to_minimum", "time", "Ramp to the lowest speed")
+    if isinstance(first, Figure) and first <= most * (1 + SAME):
+        words = "The drive's first ramp takes it to {low} in {first}."
+        return clear("Ramp spares the thrust bearing", say(words, first=first, **numbers))
     if takes > most:
         return caution(
             "Ramp is too slow for the thrust bearing",

@@ -55,4 +55,9 @@
 	p {
 		padding: 12px 14px;
 	}
+	@media (max-width: 1000px) {
+		nav {
+			display: none;
+		}
+	}
 </style>

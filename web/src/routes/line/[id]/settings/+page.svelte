@@ -254,6 +254,17 @@
 		color: var(--stop);
 		font-weight: 600;
 	}
+	@media (max-width: 1000px) {
+		main {
+			grid-template-columns: minmax(0, 1fr);
+		}
+		.family {
+			display: none;
+		}
+		th:nth-child(2):not([scope]) {
+			display: none;
+		}
+	}
 	@media (pointer: coarse) {
 		.decided button,
 		.why :global(button) {
