@@ -7,7 +7,7 @@
 	import { line as path } from 'd3-shape';
 	import type { Schemas } from '../api/client';
 	import { session } from '../session.svelte';
-	import { ANGLE, letterSpot, WAYS } from './curve-chart';
+	import { ANGLE, letterSpot, pointsOf, WAYS } from './curve-chart';
 	import Sentence from './Sentence.svelte';
 
 	type Point = { flow: number; rise: number };
@@ -46,20 +46,10 @@
 
 	/** The curve as a path: as far as its points go, or beyond them. */
 	function drawn(curve: Schemas['CurveView'], beyond = false): string {
-		const end = curve.known_to ?? Infinity;
-		const last = curve.flows.findIndex((flow) => flow > end);
-		const from = beyond ? (last < 0 ? curve.flows.length : last - 1) : 0;
-		const upto = beyond || last < 0 ? curve.flows.length : last;
-		const points = curve.flows
-			.slice(Math.max(0, from), upto)
-			.map((flow, i): [number, number] => [q(flow), h(curve.rises[i + Math.max(0, from)] ?? 0)])
+		const inside = pointsOf(curve, beyond)
+			.map(([flow, rise]): [number, number] => [q(flow), h(rise)])
 			.filter(([, rise]) => rise >= 0 && rise <= (y.domain()[1] ?? Infinity));
-		return (
-			path<[number, number]>(
-				(p) => x(p[0]),
-				(p) => y(p[1])
-			)(points) ?? ''
-		);
+		return path<[number, number]>((p) => x(p[0]), (p) => y(p[1]))(inside) ?? ''; // prettier-ignore
 	}
 
 	const speeds = $derived(

@@ -1,5 +1,5 @@
 import { expect, test } from 'vitest';
-import { ANGLE, letterSpot } from './curve-chart';
+import { ANGLE, letterSpot, pointsOf } from './curve-chart';
 
 const BOX: [number, number][] = [
 	[100, 50],
@@ -22,4 +22,14 @@ test('letters of regions over the same ground do not cover each other', () => {
 	const spots = Object.keys(ANGLE).map((id) => letterSpot(id, BOX));
 	for (const [i, a] of spots.entries())
 		for (const b of spots.slice(i + 1)) expect(Math.hypot(a[0] - b[0], a[1] - b[1])).toBeGreaterThan(12);
+});
+
+test('a curve parts where the points end that were entered', () => {
+	const curve = { flows: [0, 1, 2, 3], rises: [9, 8, 6, 3], known_to: 1.5 };
+	expect(pointsOf(curve, false)).toEqual([
+		[0, 9],
+		[1, 8]
+	]);
+	expect(pointsOf(curve, true).map(([flow]) => flow)).toEqual([1, 2, 3]); // joined to what is known
+	expect(pointsOf({ ...curve, known_to: null }, true)).toEqual([]);
 });

@@ -29,3 +29,15 @@ export function letterSpot(id: string, points: [number, number][]): [number, num
 	if (id === 'lowest') return [left + (right - left) * 0.52, high + 13];
 	return [left + (right - left) * 0.42, low - 16];
 }
+
+/** The points of a curve as far as those that were entered go, or what is drawn on beyond them. */
+export function pointsOf(
+	curve: { flows: number[]; rises: number[]; known_to?: number | null },
+	beyond: boolean
+): [number, number][] {
+	const points = curve.flows.map((flow, i): [number, number] => [flow, curve.rises[i] ?? 0]);
+	const end = curve.known_to ?? Infinity;
+	const last = curve.flows.findIndex((flow) => flow > end);
+	if (last < 0) return beyond ? [] : points;
+	return beyond ? points.slice(Math.max(0, last - 1)) : points.slice(0, last);
+}
