@@ -20,8 +20,8 @@ from mainspring.core.limits import (
     surge_ramp,
     torque_frequency,
 )
-from mainspring.core.line import Line
-from mainspring.core.line.on_site import HOW
+from mainspring.core.line import Line, OnSite, in_force
+from mainspring.core.line.on_site import ASKED, HOW, OF_SETTING
 from mainspring.core.method import COMMON_PRACTICE, Figure, Leaf, given
 from mainspring.core.ratios import share_of
 from mainspring.core.sentence import Sentence, in_sentence, say
@@ -415,16 +415,38 @@ def value_effect(line: Line, derived: Derived, row: SettingRow, value: float | s
     return effect_of(Deviation(setting, row.planned.value, shown, how, bare, of_bare))
 
 
+_INFLUENCE = frozenset((*OF_SETTING, *ASKED)) - {"protection.interlock"}
+
+
+def _all_as_proposed(line: Line) -> bool:
+    """Whether every setting that others are derived from is as it would be proposed had none been told.
+
+    Then each is as proposed given the others too, and no line without just that one has to be worked out.
+    """
+    bare = in_force(line.record, OnSite({}, line.on_site.readings, line.on_site.decided))
+    derived = Derived(bare)
+    for id, told in line.on_site.settings.items():
+        setting = SETTINGS.get(id)
+        if id in _INFLUENCE and setting is not None and line.applies(setting.only):
+            planned = plan_of(setting, bare, derived).planned
+            if planned is None or not same_value(planned.value, told.value, exact=setting.exact):
+                return False
+    return True
+
+
 def deviations(line: Line, derived: Derived) -> list[Finding]:
     """What is in force other than proposed and does something: a stop, or a caution that nobody has decided.
 
     What somebody decided with a reason is said on the sheet and no longer here, unless it is a stop or a defeated
     interlock, which stays visible.
     """
+    if not line.on_site.settings:
+        return []
     found = []
+    as_proposed = _all_as_proposed(line)
     for id, told in line.on_site.settings.items():
         setting = SETTINGS.get(id)
-        if setting is None or not line.applies(setting.only):
+        if setting is None or not line.applies(setting.only) or (as_proposed and id in _INFLUENCE):
             continue
         row = plan_of(setting, line, derived)
         effect = value_effect(line, derived, row, told.value, told.how)
