@@ -63,6 +63,11 @@ class Told:
     at: datetime | None = None
     why: str = ""
 
+    @property
+    def words(self) -> str:
+        """How it was told, by whom and why: as left by Ann: screened at 3 kHz."""
+        return f"{HOW[self.how]}{f' by {self.by}' if self.by else ''}{f': {self.why}' if self.why else ''}"
+
 
 @dataclass(frozen=True)
 class OnSite:
@@ -81,7 +86,7 @@ class OnSite:
         return OnSite(kept, self.readings, self.decided)
 
     def told(self, path: str) -> Told | None:
-        """What was told at a path such as `settings.limits.current` or `readings.loop.hold.frequency`."""
+        """What was told at a path such as `settings.limits.current` or `readings.loop.hold.hold`."""
         kind, _, name = path.partition(".")
         return (self.settings if kind == "settings" else self.readings).get(name)
 
@@ -116,5 +121,4 @@ def _put(record: "Line", entries: dict[str, dict[str, Entry]], path: str, told: 
     was = record.value(path)
     if isinstance(value, float) and isinstance(was, float) and abs(value - was) <= SAME * abs(was):
         return  # a display cannot tell them apart: what rests on it stays
-    who = f"{HOW[told.how]}{f' by {told.by}' if told.by else ''}{f': {told.why}' if told.why else ''}"
-    entries.setdefault(group, {})[name] = Entry(value, "measured" if told.how == "read" else "given", who)
+    entries.setdefault(group, {})[name] = Entry(value, "measured" if told.how == "read" else "given", told.words)

@@ -161,8 +161,7 @@ def told_figure(path: str, told: Told, dimension: str, label: str) -> Figure | s
     """What was told on site as a figure with that origin; a choice as it is."""
     if isinstance(told.value, str):
         return told.value
-    why = f"{HOW[told.how]}{f' by {told.by}' if told.by else ''}{f': {told.why}' if told.why else ''}"
-    return Figure(told.value, Leaf(path, f"{label}, {HOW[told.how]}", dimension or None, told.how, why))
+    return Figure(told.value, Leaf(path, f"{label}, {HOW[told.how]}", dimension or None, told.how, told.words))
 
 
 def find_field(path: str) -> Field:
