@@ -21,9 +21,13 @@ def records() -> dict[str, dict[str, Any]]:
         copied: dict[str, Any] = json.loads(json.dumps({**record, "site": site["entries"]}))
         return copied
 
+    def one_drive(record: dict[str, Any]) -> dict[str, Any]:
+        return {**record, "machine": {**record["machine"], "count": 1.0}}
+
     at_home = {
-        "planted": pumps.PLANTED,
-        "booster": pumps.BOOSTER,
+        "planted": one_drive(pumps.PLANTED),
+        "booster": one_drive(pumps.BOOSTER),
+        "set": pumps.BOOSTER,
         "filter": pumps.FILTER,
         "borehole": pumps.BOREHOLE,
         "wet_well": pumps.WET_WELL,

@@ -154,7 +154,23 @@ class DraftFigure(LoopDraft):
     key: str
 
 
-Kind = Literal["start", "tick", "choice", "readings", "row", "list", "unit", "turns", "photo", "note", "override"]
+Kind = Literal[
+    "start",
+    "tick",
+    "choice",
+    "readings",
+    "row",
+    "list",
+    "picked",
+    "log",
+    "unit",
+    "turns",
+    "temporary",
+    "back",
+    "photo",
+    "note",
+    "override",
+]
 
 
 class NewEvidence(Body):
@@ -181,7 +197,7 @@ class VisitEntry(Body):
     """A visit opened, changed or closed; `seen` are the instruments as its sender saw them before the change."""
 
     by: By
-    purpose: Literal["start-up", "re-check", "fault call"]
+    purpose: Literal["start-up", "fault call", "re-check", "replacement"]
     instruments: list[InstrumentView] = []
     seen: list[InstrumentView] = []
     note: str = ""

@@ -12,7 +12,7 @@ from mainspring.core.held import rises_with_speed, signal_at_setpoint
 from mainspring.core.line import Line
 from mainspring.core.line.stations import JOINTS, STATIONS
 from mainspring.core.method import Figure, as_figure
-from mainspring.core.procedure.plan import plan_steps
+from mainspring.core.procedure.plan import Plan, make_plan
 from mainspring.core.procedure.step import Step
 from mainspring.core.second_eye.findings import look_again
 from mainspring.core.sentence import Sentence, say
@@ -64,9 +64,14 @@ class Assessment:
         return plan_settings(self.line, self.derived)
 
     @cached_property
+    def plan(self) -> Plan:
+        """The run sheets: of the visit in hand, and the whole one."""
+        return make_plan(self.line, self.derived, self.findings, self.clashing)
+
+    @property
     def steps(self) -> list[Step]:
         """The run sheet's steps."""
-        return plan_steps(self.line, self.derived, self.findings, self.clashing)
+        return self.plan.steps
 
     @cached_property
     def strip(self) -> Strip:

@@ -75,7 +75,7 @@ class SettingPart(_Part):
     """A setting as found, decided or left; a decided one with its reason, `taken` one that was not read back."""
 
     setting: Annotated[str, Field(max_length=80)]
-    moment: Literal["found", "decided", "left"]
+    moment: Literal["found", "decided", "left", "former"]
     value: float | str
     by: Name
     at: Moment

@@ -218,7 +218,7 @@ def baseline_row(sheet: list[StepStatus]) -> dict[str, float] | None:
 
 def proof_of_line(opened: Opened) -> Proof | None:
     """Motor load from the baseline; None before there is one."""
-    row = baseline_row(opened.sheet)
+    row = baseline_row(opened.whole)
     return None if row is None else proof_of(opened.line, opened.assessment.derived, row)
 
 

@@ -6,7 +6,7 @@ from mainspring.core.benches.savings import savings_of
 from mainspring.core.checks import Severity
 from mainspring.core.errors import MainspringError
 from mainspring.core.method import Figure
-from mainspring.core.procedure import PHASES, PROOFS, StepState, StepStatus, standing
+from mainspring.core.procedure import PHASES, PROOFS, StepState, StepStatus, standing, still_behind
 from mainspring.core.quantity import DIMENSIONS, round_significant
 from mainspring.core.sentence import show
 from mainspring.core.settings import Setting
@@ -32,14 +32,17 @@ def readiness(opened: Opened) -> Ready:
     """What is still missing before hand-over."""
     stops = [f"Stop open: {f.title}" for f in opened.assessment.findings if f.severity is Severity.STOP]
     steps = [f"Run sheet: {s.step.title} is {_state(s.state)}" for s in opened.sheet if not s.done_or_left_out]
+    behind = [f"To be put back: {what}" for what in still_behind(opened.sheet)]
+    if opened.short:  # what was there before this visit is not its to prove
+        return Ready([*stops, *behind, *steps])
     rows = set_rows(opened)
     still_open = sum(r.verdict == "open" for r in rows)
     settings = [f"Settings: {still_open} without an as-left value"] if still_open else []
-    baseline = [] if baseline_row(opened.sheet) else ["No baseline at full speed"]
+    baseline = [] if baseline_row(opened.whole) else ["No baseline at full speed"]
     otherwise = [
         f"Left otherwise than decided: {r.row.setting.label}" for r in rows if r.decided and r.verdict == "differs"
     ]
-    return Ready([*stops, *steps, *settings, *otherwise, *baseline])
+    return Ready([*stops, *behind, *steps, *settings, *otherwise, *baseline])
 
 
 def settings_table(opened: Opened, system: str) -> str:
@@ -186,10 +189,10 @@ def _paper_step(number: int, phase: str, status: StepStatus, system: str) -> Pap
 
 
 def _baseline(opened: Opened, system: str) -> list[tuple[str, str, str]]:
-    row = baseline_row(opened.sheet)
+    row = baseline_row(opened.whole)
     if row is None:
         return []
-    table = next(s.step.table for s in opened.sheet if s.step.id == "turn.step_up")
+    table = next(s.step.table for s in opened.whole if s.step.id == "turn.step_up")
     assert table is not None  # a row of it was kept
     expected = table.expected[-1] if table.expected else {}
     return [

@@ -109,7 +109,7 @@ class Lines:
     def history(self, line_id: str) -> list[repository.KeptEvent]:
         """What happened on a line, newest first, steps and settings by their names."""
         opened = self.lines.open(line_id)
-        names = {s.step.id: s.step.title for s in opened.sheet}
+        names = {id: step.title for id, step in opened.assessment.plan.every.items()}
         names |= {r.setting.id: r.setting.label for r in opened.assessment.settings}
         found = self.lines.look(lambda: repository.events(line_id))
         return [replace(e, subject=names.get(e.subject, e.subject)) for e in found]

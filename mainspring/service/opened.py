@@ -104,12 +104,29 @@ class Opened:
         return sheet_status(self.assessment.steps, self.steps, self.line, self.judged.memory)
 
     @cached_property
+    def whole(self) -> list[StepStatus]:
+        """The whole run sheet, whatever the visit in hand asks of it."""
+        if not self.short:
+            return self.sheet
+        return sheet_status(self.assessment.plan.whole, self.steps, self.line)
+
+    @property
+    def short(self) -> bool:
+        """Whether the visit in hand has a sheet of its own."""
+        return bool(self.judged.on_site.stay.visit)
+
+    @cached_property
     def progress(self) -> Progress:
         """The seven stages."""
         left = {s.setting for s in self.settings if s.moment == "left"}
         planned = {r.setting.id for r in self.assessment.settings if r.planned is not None}
         handed_over = HANDED_OVER in self.steps
-        return progress_of(self.assessment, self.sheet, len(left & planned), self.saved is not None, handed_over)
+        progress = progress_of(self.assessment, self.whole, len(left & planned), self.saved is not None, handed_over)
+        if not self.short:
+            return progress
+        done = sum(s.done_or_left_out for s in self.sheet)
+        purpose = self.judged.on_site.stay.purpose.capitalize()
+        return replace(progress, words=f"{purpose}: step {min(done + 1, len(self.sheet))} of {len(self.sheet)}")
 
     @cached_property
     def visit(self) -> Visit | None:
@@ -152,8 +169,9 @@ class Opened:
         entered = tuple(s for _, s in sorted(settings.items()) if s.value is not None)
         steps = _with(self.steps, change.evidence)
         judged, on_site = self.judged, self.judged.on_site
-        if change.settings or any(feeds_back(e.step) for e in change.evidence):
-            on_site = told_on_site(entered, steps)
+        stays = tuple(sorted(visits.values(), key=lambda v: (v.at, v.id)))
+        if change.settings or change.visits or any(feeds_back(e.step) for e in change.evidence):
+            on_site = told_on_site(entered, steps, stays)
         if change.line is not None or on_site != judged.on_site:
             judged = judge(kept, self.site, self.beside, on_site)
         return Opened(
@@ -164,7 +182,7 @@ class Opened:
             judged,
             steps,
             entered,
-            tuple(sorted(visits.values(), key=lambda v: (v.at, v.id))),
+            stays,
         )
 
 
@@ -276,7 +294,7 @@ def read_line(line_id: str, held: Opened | None) -> Opened:
         if same is not None and same.head.visits_seq == head.visits_seq
         else tuple(repository.visits(line_id))
     )
-    on_site = told_on_site(settings, steps)
+    on_site = told_on_site(settings, steps, visits)
     known = same.judged if same is not None and unchanged and same.judged.on_site == on_site else None
     judged = known or judge(kept, site, beside, on_site)
     return Opened(head, kept, site, beside, judged, steps, settings, visits)

@@ -82,5 +82,6 @@ def _round_line(kept: Summary, summary: dict[str, Any]) -> RoundLine:
         wanted=summary["wanted"],
         wanted_dimension=summary["wanted_dimension"],
         saved=summary["saved"],
+        behind=summary["behind"],
         updated_at=kept.updated_at,
     )

@@ -35,6 +35,7 @@ from mainspring.core.procedure import (
     table_pattern,
     unseen,
 )
+from mainspring.core.procedure.stay import TOUCHED
 from mainspring.core.progress import HANDED_OVER
 from mainspring.core.settings.setting import told_label
 from mainspring.service.commands import carry_out
@@ -42,6 +43,7 @@ from mainspring.service.errors import BadRecord, KeptBetween
 from mainspring.service.keys import Key, Of
 from mainspring.service.lines import check_who
 from mainspring.service.opened import Opened, OpenLines, with_site
+from mainspring.service.sheet import set_rows
 from mainspring.service.views import (
     CellView,
     ChangedView,
@@ -59,11 +61,12 @@ from mainspring.service.views import (
     phase_label,
 )
 from mainspring.store import repository
-from mainspring.store.repository import Change, IdTaken
+from mainspring.store.repository import Change, IdTaken, KeptSetting
 
 AHEAD = timedelta(seconds=30)  # how far a device's clock may run before the server's
 BEHIND = timedelta(seconds=15)  # how late the server may have dated the entry before, while it was tried again
 LEAST = timedelta(microseconds=1)
+NOBODY = ("technician", "somebody", "user")  # what stands where nobody has given a name
 _BOOT = Path("/proc/sys/kernel/random/boot_id")
 
 
@@ -121,6 +124,8 @@ class RunSheets:
         something else has, BadRecord for what cannot be taken.
         """
         by = check_who(entry.by)
+        if by.casefold() in NOBODY:
+            raise BadRecord({"by": BadEntry("name", by, "the name of whoever signs it")})
         try:
             check_plain("data", entry.data)
         except BadEntry as problem:
@@ -151,7 +156,8 @@ class RunSheets:
             digest=digest,
             visit=None if visit is None else visit.id,
         )
-        return Change(entry.by, evidence=(judged,), visits=() if not new or visit is None else (visit,))
+        visits = () if not new or visit is None else (visit,)
+        return Change(entry.by, evidence=(judged,), visits=visits, settings=_of_former_drive(opened, judged))
 
     def _judge(
         self, opened: Opened, entry: Entry, made_at: datetime, received: datetime | None, clock: Clock
@@ -173,7 +179,7 @@ class RunSheets:
                 entry.data,
                 entry.by,
                 made_at,
-                list(opened.steps.get(entry.step, ())),
+                [e for e in opened.steps.get(entry.step, ()) if status.step.counts(e)],
                 entry.note,
                 received=received,
                 paper=entry.paper,
@@ -247,6 +253,27 @@ class RunSheets:
         return changed_json(before, after)
 
 
+def _of_former_drive(opened: Opened, judged: Evidence) -> tuple[KeptSetting, ...]:
+    """Settings as they move when somebody says that the drive is replaced, or takes that back.
+
+    What the old drive was left at stays, as the former one's; the new one has been found and left at nothing yet.
+    """
+    stay = opened.judged.on_site.stay
+    if judged.step != TOUCHED or judged.kind != "picked" or stay.purpose != "replacement":
+        return ()
+    was, now = "drive" in stay.parts, "drive" in judged.data
+    if now and not was:
+        rows = [r for r in set_rows(opened) if r.left is not None]
+        former = [replace(r.left, moment="former") for r in rows if r.left is not None]
+        gone = [replace(s, value=None) for s in opened.settings if s.moment in ("found", "left")]
+        return (*former, *gone)
+    if was and not now:
+        former = [s for s in opened.settings if s.moment == "former"]
+        back = [replace(s, moment="left") for s in former if opened.setting(s.setting, "left") is None]
+        return (*back, *(replace(s, value=None) for s in former))
+    return ()
+
+
 def _same_again(opened: Opened, known: Evidence, entry: Entry, digest: str) -> None:
     """Raise IdTaken when an id comes back with other content."""
     same = known.digest == digest if known.digest else (known.step, known.kind) == (entry.step, entry.kind)
@@ -274,7 +301,7 @@ def _visit_for(opened: Opened, entry: Entry, made_at: datetime) -> tuple[Visit |
     """The visit an entry belongs to, and whether it is new or changed: from paper, one for each day."""
     if entry.step == HANDED_OVER:
         return opened.visit, False
-    purpose = "re-check" if opened.visits else "start-up"
+    purpose = "start-up"  # the whole sheet; a short one is asked for
     if entry.paper:
         key = str(uuid.uuid5(uuid.UUID(opened.kept.id), f"paper {made_at:%Y-%m-%d}"))
         known = next((v for v in opened.visits if v.id == key), None)
@@ -299,10 +326,14 @@ def run_json(opened: Opened) -> bytes:
 
 
 def changed_json(before: Opened, after: Opened) -> bytes:
-    """What a command changed on the sheet, and from which count to which; nothing, where it was kept before."""
+    """What a command changed on the sheet, and from which count to which; nothing, where it was kept before.
+
+    From count 0 where the sheet has other steps now: whoever shows it reads it anew.
+    """
     known = {s.step.id: s for s in before.sheet}
     steps = [s for s in after.sheet if known.get(s.step.id) is not s]
-    return _json(after, steps, b'"before":%d,' % before.head.seq)
+    same = [s.step.id for s in after.sheet] == list(known)
+    return _json(after, steps, b'"before":%d,' % (before.head.seq if same else 0))
 
 
 def _json(opened: Opened, steps: list[StepStatus], more: bytes) -> bytes:

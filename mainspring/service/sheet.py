@@ -108,6 +108,7 @@ class SetRow:
     found: KeptSetting | None
     decided: KeptSetting | None
     left: KeptSetting | None
+    former: KeptSetting | None  # as left in the drive that this one has replaced
     elsewhere: Told | None  # in force by another sheet
     line: Line
     derived: Derived
@@ -165,14 +166,24 @@ def set_rows(opened: Opened) -> list[SetRow]:
     rows = []
     for row in opened.assessment.settings:
         id = row.setting.id
-        found, decided, left = (kept.get((id, moment)) for moment in ("found", "decided", "left"))
+        found, decided, left, former = (kept.get((id, moment)) for moment in ("found", "decided", "left", "former"))
         other = told.get(id)
         if other is not None and other.how == "left" and other.at is not None and (left is None or left.at < other.at):
             left = KeptSetting(id, "left", other.value, other.by, other.at)  # read back on the run sheet
         last = left or decided
         elsewhere = other if other is not None and (last is None or other.at != last.at) else None
         rows.append(
-            SetRow(row, family.parameter(id), found, decided, left, elsewhere, opened.line, opened.assessment.derived)
+            SetRow(
+                row,
+                family.parameter(id),
+                found,
+                decided,
+                left,
+                former,
+                elsewhere,
+                opened.line,
+                opened.assessment.derived,
+            )
         )
     return rows
 
@@ -222,6 +233,7 @@ def _row(ledger: Ledger, entered: SetRow) -> SettingView:
         left=None if left is None else left.value,
         left_by="" if left is None else left.by,
         left_at=None if left is None else left.at,
+        former=None if entered.former is None else entered.former.value,
         taken=left is not None and left.taken,
         elsewhere="" if other is None else f"{setting.choices.get(str(other.value), other.value)}, {other.by}",
         verdict=entered.verdict,

@@ -60,7 +60,7 @@ class Stories:
 
 def story_view(opened: Opened, events: list[KeptEvent]) -> StoryView:
     """Evidence in the visit it was made in; what else happened in the visit of its time."""
-    steps = {s.id: s for s in opened.assessment.steps}
+    steps = opened.assessment.plan.every
     live = [v for v in opened.visits if not v.paper]
     chapters: dict[str | None, list[StoryEntry]] = {None: [], **{v.id: [] for v in opened.visits}}
 
@@ -133,6 +133,8 @@ def _of_event(event: KeptEvent) -> StoryEntry | None:
     if event.what == "site changed":
         told = _differences({"site": event.before["entries"]}, {"site": event.after["entries"]})
         return _changed(event, "Site changed", told) if told else None
+    if event.what == "setting as former":
+        return None  # what was left in the drive that was replaced: the visit says so
     if event.what.startswith("setting as "):
         known = SETTINGS.get(event.subject)
         if known is None:

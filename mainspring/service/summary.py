@@ -2,10 +2,11 @@
 
 from typing import Any
 
+from mainspring.core.procedure import still_behind
 from mainspring.core.sentence import in_sentence
 from mainspring.service.opened import Opened
 
-SUMMARY_VERSION = 4
+SUMMARY_VERSION = 5
 
 
 def summary_of(opened: Opened) -> dict[str, Any]:
@@ -14,7 +15,10 @@ def summary_of(opened: Opened) -> dict[str, Any]:
     first = min(findings, key=lambda f: f.severity, default=None)
     stale = next((s for s in opened.sheet if s.changed), None)
     severity, headline = ("unknown", "Nothing known yet") if first is None else (first.severity.word, first.title)
-    if severity in ("clear", "unknown") and stale is not None:
+    behind = still_behind(opened.whole)
+    if severity in ("clear", "unknown") and behind:
+        severity, headline = "caution", f"To be put back: {in_sentence(behind[0])}"
+    elif severity in ("clear", "unknown") and stale is not None:
         severity, headline = "caution", f"Stale: {in_sentence(stale.step.title)}"
     elif severity == "clear":
         headline = "Everything checked is clear"
@@ -33,4 +37,5 @@ def summary_of(opened: Opened) -> dict[str, Any]:
         "wanted": line.value(wanted.setpoint if wanted else flow[0]),
         "wanted_dimension": wanted.dimension if wanted else flow[1],
         "saved": opened.saved,
+        "behind": len(behind),
     }

@@ -161,7 +161,7 @@ def _put_back(line: Line, leaves: dict[str, Any]) -> Line:
             if int(index) < len(rows):
                 rows[int(index)][columns.index(column)] = value
                 entry[field_name] = {**entry[field_name], "value": rows}
-    return in_force(parse_line(data)[0], OnSite(**told))
+    return in_force(parse_line(data)[0], OnSite(told["settings"], told["readings"]))
 
 
 def _evidence(

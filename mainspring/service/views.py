@@ -182,6 +182,7 @@ class RoundLine(BaseModel):
     wanted: float | None
     wanted_dimension: str
     saved: float | None
+    behind: int  # of what was changed for the work and is to be put back
     updated_at: datetime
 
 
@@ -254,6 +255,7 @@ class SettingView(BaseModel):
     left: float | str | None
     left_by: str
     left_at: datetime | None
+    former: float | str | None  # as left in the drive that this one has replaced
     taken: bool  # from the plan, not read back
     elsewhere: str  # what another sheet says that is in force
     verdict: str  # open, unplanned, taken, same, decided, differs
@@ -286,6 +288,7 @@ class ReadingView(BaseModel):
     band: float | None
     span: float | None  # of which a deviation is a share, where it is not one of the expected value
     optional: bool
+    twice: bool  # read once more, since it must be right to the last digit
 
 
 class CellView(BaseModel):
@@ -400,6 +403,7 @@ class NumberRuleView(BaseModel):
     gross: float | None
     optional: bool
     positive: bool
+    twice: bool
 
 
 class RowRuleView(BaseModel):
@@ -641,6 +645,7 @@ class Ledger:
             band=reading.band,
             span=span,
             optional=reading.optional,
+            twice=reading.twice,
         )
 
     def pattern(self, key: Key, pattern: Pattern | None) -> PatternView | None:

@@ -57,9 +57,9 @@ def test_the_first_entry_opens_a_visit_and_the_next_after_its_end_another(client
     ended = visit(client, new_line, run["visit"]["id"], closed=True).json()
     assert ended["visit"] is None
     again = keep(client, new_line, "isolate.lock_out", by="Ben").json()
-    assert (again["visit"]["purpose"], again["visit"]["by"]) == ("re-check", "Ben")
+    assert (again["visit"]["purpose"], again["visit"]["by"]) == ("start-up", "Ben")
     chapters = client.get(f"/api/lines/{new_line['id']}/story").json()["chapters"]
-    assert [c["visit"]["purpose"] for c in chapters if c["visit"]] == ["re-check", "start-up"]  # the latest first
+    assert [c["visit"]["purpose"] for c in chapters if c["visit"]] == ["start-up", "start-up"]  # the latest first
     assert [e["title"] for e in chapters[0]["entries"]] == ["Lock out, tag, try"]
 
 
@@ -235,7 +235,7 @@ def test_the_sheet_on_paper_has_every_step_and_what_is_expected(
 
 def test_visits_instruments_and_times_survive_export_and_import(client: TestClient, isolated: Line) -> None:
     key = step_visit(client, isolated)["id"]
-    visit(client, isolated, key, instruments=[METER, CLAMP], note="rain", purpose="fault call")
+    visit(client, isolated, key, instruments=[METER, CLAMP], note="rain", purpose="start-up")
     keep(client, isolated, "isolate.absence", "readings", data=absence(client, isolated), instrument=METER)
     keep(client, isolated, "isolate.wiring", "note", note="damp")
     text = client.get(f"/api/lines/{isolated['id']}/export.json").text

@@ -250,7 +250,7 @@ def _times(exported: str, again: str) -> tuple[str, str]:
         (lambda t: t.replace('"version": 4', '"version": 99', 1), "from a newer Mainspring"),
         (lambda t: t.replace("mainspring-line", "else"), "mainspring-line"),
         (lambda t: t.replace('"value": 1455.0', '"value": 1e12', 1), "up to 12000 r/min"),
-        (lambda t: t.replace('"moment": "left"', '"moment": "later"', 1), "'decided' or 'left'"),
+        (lambda t: t.replace('"moment": "left"', '"moment": "later"', 1), "'left' or 'former'"),
         (lambda t: t.replace("+00:00", "", 1), "should have timezone info"),
         (lambda t: t.replace('"tag": "CW-BST-2"', '"tag": "\\ud800"'), "a complete Mainspring export"),
         (lambda _: "[1]", "mainspring-line"),

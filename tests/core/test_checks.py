@@ -309,7 +309,7 @@ ON_OTHER_LINES: list[tuple[str, str, str, str, str, str]] = [
      "machine.npsh_required=6.5 system.water_above_inlet=-3", "stop", "the pump asks 6.5 m"),
     ("booster", "least_flow_is_kept", "machine.least_flow=0.0056",
      "machine.least_flow=0.0058", "caution", "of best flow"),
-    ("booster", "pumps_share_the_flow", "machine.duty_head=47",
+    ("set", "pumps_share_the_flow", "machine.duty_head=47",
      "machine.duty_head=47.5", "caution", "head rises only"),
     ("wet_well", "pit_levels_in_order", "control.level_setpoint=2",
      "control.level_setpoint=2.1", "stop", "hold 2.1 m"),

@@ -59,6 +59,7 @@ def evidence(case: dict[str, Any]) -> Evidence:
         received=moment("received"),
         paper=case.get("paper", False),
         clock=None if clock is None else Clock(clock),
+        id=case.get("id", ""),
     )
 
 
@@ -87,7 +88,10 @@ def step_of(of: dict[str, Any]) -> Step:
 
     def reading(n: NumberRule) -> Reading:
         expected = None if n.expected is None else given(n.id, n.expected, n.dimension)
-        bounds = {name: getattr(n, name) for name in ("low", "high", "tolerance", "least", "band", "gross", "optional")}
+        bounds = {
+            name: getattr(n, name)
+            for name in ("low", "high", "tolerance", "least", "band", "gross", "optional", "twice")
+        }
         return Reading(n.id, n.label, n.dimension, expected, **bounds)
 
     readings = tuple(reading(n) for n in known.numbers)

@@ -166,7 +166,6 @@ STALE = [
     ("supply.frequency", 60.0, {"power.region"}),
     ("drive.discharge_time", 600.0, {"isolate.capacitors"}),
     ("drive.input_voltage_high", 500.0, {"power.energise"}),
-    ("machine.count", 2.0, {"many.roles"}),
     ("machine.best_flow", 0.01, {"turn.step_up"}),
     ("machine.curve_speed", 1450.0, {"turn.step_up", *MODEL}),
     ("system.static_head", 10.0, {"turn.step_up"}),

@@ -5,7 +5,7 @@ setting or a reading is a field of the record its value takes that field's place
 """
 
 from collections.abc import Mapping
-from dataclasses import dataclass, field
+from dataclasses import dataclass, field, replace
 from datetime import datetime
 from typing import TYPE_CHECKING
 
@@ -70,20 +70,42 @@ class Told:
 
 
 @dataclass(frozen=True)
+class Stay:
+    """What the visit in hand is for, and what has to be proven anew since when.
+
+    `parts` are what this visit repaired or replaced, `touched` those of all visits, each with the moment it was told;
+    `wrong_way` is when the machine was last seen turning the wrong way; `trip` and `when` are what the display showed
+    on a fault call.
+    """
+
+    purpose: str = "start-up"
+    visit: str = ""  # of a purpose with a sheet of its own
+    since: datetime | None = None
+    parts: tuple[str, ...] = ()
+    touched: Mapping[str, datetime] = field(default_factory=dict)
+    wrong_way: datetime | None = None
+    trip: str = ""
+    when: str = ""
+
+
+START_UP = Stay()
+
+
+@dataclass(frozen=True)
 class OnSite:
     """Everything told on site, by id of the setting, or step and reading with a dot between."""
 
     settings: Mapping[str, Told] = field(default_factory=dict)
     readings: Mapping[str, Told] = field(default_factory=dict)
     decided: Mapping[str, Told] = field(default_factory=dict)  # also what was left otherwise
+    stay: Stay = START_UP
 
     def __bool__(self) -> bool:
-        return bool(self.settings or self.readings)
+        return bool(self.settings or self.readings or self.stay != START_UP)
 
     def without(self, setting: str) -> "OnSite":
         """The same with one setting not told."""
-        kept = {k: v for k, v in self.settings.items() if k != setting}
-        return OnSite(kept, self.readings, self.decided)
+        return replace(self, settings={k: v for k, v in self.settings.items() if k != setting})
 
     def told(self, path: str) -> Told | None:
         """What was told at a path such as `settings.limits.current` or `readings.loop.hold.hold`."""

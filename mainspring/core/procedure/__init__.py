@@ -5,6 +5,7 @@ from mainspring.core.procedure.evidence import OLDEST, Evidence, Held, check_pla
 from mainspring.core.procedure.judge import admit, in_order, judge, judge_evidence, unseen
 from mainspring.core.procedure.plan import plan_steps
 from mainspring.core.procedure.proofs import KINDS, PROOFS, Paper
+from mainspring.core.procedure.put_back import still_behind
 from mainspring.core.procedure.rules import Rules, rules_of
 from mainspring.core.procedure.status import Standing, StepState, StepStatus, by_step, sheet_status, standing
 from mainspring.core.procedure.step import PHASES, Reading, School, Step, StepTable
@@ -46,6 +47,7 @@ __all__ = [
     "rules_of",
     "sheet_status",
     "standing",
+    "still_behind",
     "table_pattern",
     "unseen",
 ]

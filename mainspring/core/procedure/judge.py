@@ -15,6 +15,7 @@ from mainspring.core.procedure.status import StepState, StepStatus
 from mainspring.core.procedure.step import Step
 
 BESIDE = ("note", "photo")  # kinds that any step takes, beside what proves it
+ANY_TIME = ("temporary", "back")  # what was changed for the work is noted when it is, and not when its step comes
 OPEN = (StepState.NEXT, StepState.FAILED, StepState.STALE, StepState.DONE, StepState.LEFT_OUT)
 SLACK = timedelta(seconds=2)  # how far a device's clock may differ from the server's
 
@@ -86,7 +87,7 @@ def _leaves(step: Step, judged: Evidence) -> dict[str, Any]:
 def admit(status: StepStatus, kind: str, *, paper: bool = False) -> None:
     """Raise Held while a step may not be proven: a stop is open, an earlier step comes first, a wait was not seen."""
     beside = kind == "note" or (kind == "photo" and status.step.proof != "photo")
-    if beside or kind == "override":
+    if beside or kind in ANY_TIME or kind == "override":
         return
     if status.step.held_by:
         raise Held(f"held: {'; '.join(status.step.held_by)}")
@@ -109,6 +110,6 @@ def in_order(status: StepStatus, made_at: datetime, earlier: list[Evidence]) -> 
 
 def unseen(status: StepStatus, judged: Evidence, seen: list[str]) -> list[Evidence]:
     """What is in force for the same part of the step and was not known to whoever made the entry."""
-    if judged.kind in BESIDE:
+    if judged.kind in (*BESIDE, *ANY_TIME):
         return []
     return [e for e in status.evidence if e.id not in seen and part_of(e) == part_of(judged)]

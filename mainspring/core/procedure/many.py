@@ -1,24 +1,49 @@
-"""More than one drive: the set on one pipe, and the wall of small fans."""
+"""More than one drive: the set on one pipe, and the wall of small fans. What each unit proves by itself."""
+
+from dataclasses import replace
 
 from mainspring.core.line import Line
-from mainspring.core.procedure.step import Step, known
+from mainspring.core.method import given
+from mainspring.core.procedure.step import Step, StepTable, known
 from mainspring.core.sentence import say
 
+# steps of a cascade that each drive has by itself, as a step of its own
+_OWN_STEP = ("turn.rotation", "turn.bypass", "turn.step_up")
+# and those that hold a piece for each drive: what was done to it
+_OWN_PIECE = {
+    "isolate.lock_out": {"locked": "Its isolator open, locked and tagged; tried"},
+    "power.energise": {"energised": "Energised, door closed, nobody in front"},
+}
 
-def many_steps(line: Line) -> list[Step]:
-    """Roles and addresses of a cascade, or the units of an array one at a time."""
-    count = int(line.value("machine.count") or 1)
-    if "several" not in line.traits or count < 2:
-        return []
-    return _array(line, count) if seen_one_by_one(line) else [_cascade(line, count)]
+
+def units_of(line: Line) -> int:
+    """How many drives the line has: one for each machine where there are several."""
+    return int(line.value("machine.count") or 1) if "several" in line.traits else 1
 
 
 def seen_one_by_one(line: Line) -> bool:
     """Whether each unit is started, and seen turning, by itself."""
-    return "fan_array" in line.traits and (line.value("machine.count") or 1) >= 2
+    return "fan_array" in line.traits and units_of(line) >= 2
 
 
-def _cascade(line: Line, count: int) -> Step:
+def is_cascade(line: Line) -> bool:
+    """Whether several drives share one pipe and take turns."""
+    return "fan_array" not in line.traits and units_of(line) >= 2
+
+
+def numbering_steps(line: Line) -> list[Step]:
+    """Numbers that units take as they get power, before anything else is entered."""
+    return [_numbers(line)] if seen_one_by_one(line) else []
+
+
+def many_steps(line: Line) -> list[Step]:
+    """Roles and addresses of a cascade, or the units of an array one at a time."""
+    if seen_one_by_one(line):
+        return _array(line)
+    return [_cascade(line)] if is_cascade(line) else []
+
+
+def _cascade(line: Line) -> Step:
     return Step(
         "many.roles",
         "Numbers and roles",
@@ -27,40 +52,48 @@ def _cascade(line: Line, count: int) -> Step:
         "units",
         after=("data.limits",),
         items={
+            "alone": "No other had power while it took its number",
             "number": "Number set and shown",
-            "linked": "Link seen by the leader",
+            "linked": "Link terminals like to like, seen by the leader",
             "plan": "Stage-on, stage-off, delays and alternation as on the settings sheet",
         },
-        units=count,
+        units=units_of(line),
         rests_on=known(lambda: line.machine.count),
         safety=False,
         skip="The set does not take turns or stage: pumps run alone, as they were left.",
     )
 
 
-def _array(line: Line, count: int) -> list[Step]:
-    rests = known(lambda: line.machine.count)
+def _numbers(line: Line) -> Step:
+    return Step(
+        "many.number",
+        "One unit after the other",
+        say("Power one unit. Wait until its fault lamp stands steady: it has the next number. Then the next unit."),
+        "Two that are powered together may take the same number.",
+        "units",
+        danger="A unit whose neighbours run windmills: it turns with its power off.",
+        after=("power.region", "isolate.ends"),
+        items={
+            "alone": "No other was powered at the same moment",
+            "number": "Has the next number",
+            "lamp": "Fault lamp steady",
+        },
+        units=units_of(line),
+        wrong="Is the unit powered? Does its motor stand still? Are its switches right?",
+        rests_on=known(lambda: line.machine.count),
+    )
+
+
+def _array(line: Line) -> list[Step]:
+    count, rests = units_of(line), known(lambda: line.machine.count)
     return [
-        Step(
-            "many.units",
-            "One unit after the other",
-            say("Power one unit. Wait until its fault lamp stands steady: it has the next number. Then the next unit."),
-            "Two that are powered together may take the same number.",
-            "units",
-            danger="A unit whose neighbours run windmills: it turns with its power off.",
-            after=("data.limits", "isolate.ends"),
-            items={"number": "Has the next number", "lamp": "Fault lamp steady", "turns": "Blows the right way"},
-            units=count,
-            wrong="Is the unit powered? Does its motor stand still? Are its switches right?",
-            rests_on=rests,
-        ),
         Step(
             "many.copy",
             "Copy the first unit to all",
             say("Copy the settings of unit 1 to all the others. Then read the list: every serial number, every copy."),
             "A unit that missed the copy runs on factory values and nobody sees it.",
             "units",
-            after=("many.units",),
+            after=("many.number", "data.limits"),
             items={"listed": "Serial number is in the list", "copied": "Copy succeeded"},
             units=count,
             wrong="Is the unit powered? Does its motor stand still? Are its switches right? Then copy again.",
@@ -68,4 +101,59 @@ def _array(line: Line, count: int) -> list[Step]:
             safety=False,
             skip="Units may differ in limits and ramps.",
         ),
+        Step(
+            "many.units",
+            "Each unit turns",
+            say("Each by itself, slowly: look at the wheel, feel which way it blows."),
+            "One that blows backwards lets its neighbours' air through and looks like a weak wall.",
+            "units",
+            danger="A unit whose neighbours run windmills: it turns with its power off. Fingers and sleeves out.",
+            after=("data.limits", "many.number"),
+            items={"turns": "Blows the right way", "tubes": "Its pressure tubes on the right sides, none kinked"},
+            units=count,
+            wrong="Power off, lock, wait, measure. Swap two leads of that motor, then look again.",
+            rests_on=rests,
+        ),
     ]
+
+
+def by_unit(steps: list[Step], line: Line) -> list[Step]:
+    """The steps of a cascade with each drive's own: rotation and step-up as steps, the rest as a piece for each."""
+    if not is_cascade(line):
+        return steps
+    count = units_of(line)
+    found: list[Step] = []
+    for step in steps:
+        if step.id in _OWN_STEP:
+            found.append(replace(step, title=f"{step.title}, drive 1"))
+        elif step.id in _OWN_PIECE:
+            found.append(replace(step, proof="units", units=count, items=_OWN_PIECE[step.id]))
+        elif step.id in ("isolate.absence", "isolate.insulation", "power.line_volts"):
+            found.append(_row_each(step, count))
+        else:
+            found.append(step)
+    return _in_turn(found, count)
+
+
+def _row_each(step: Step, count: int) -> Step:
+    """The step's readings as a table with a row for each drive; what guards people is still excused by nothing."""
+    units = tuple(given(f"unit_{n}", float(n), "count", "of the set") for n in range(1, count + 1))
+    expected = {r.id: r.expected for r in step.readings if r.expected is not None}
+    table = StepTable(units, step.readings, (expected,) * count, all_rows=True, strict=step.safety)
+    return replace(step, proof="table", readings=(), table=table)
+
+
+def _in_turn(steps: list[Step], count: int) -> list[Step]:
+    """Where a step is each drive's own, that of the first drive and after it those of the others."""
+    own = {s.id for s in steps if s.id in _OWN_STEP}
+    numbers = range(2, count + 1)
+    return [s for step in steps for s in (step, *(_of_drive(step, n, own) for n in numbers if step.id in own))]
+
+
+def _of_drive(step: Step, number: int, own: set[str]) -> Step:
+    return replace(
+        step,
+        id=f"{step.id}.{number}",
+        title=step.title.replace("drive 1", f"drive {number}"),
+        after=tuple(f"{earlier}.{number}" if earlier in own else earlier for earlier in step.after),
+    )

@@ -1,16 +1,18 @@
 """The run sheet of a record: which steps, in safe order, and what each holds."""
 
 from collections.abc import Iterable
-from dataclasses import replace
+from dataclasses import dataclass, replace
 
 from mainspring.core.checks.finding import Finding
 from mainspring.core.derived import Derived
 from mainspring.core.line import Line
 from mainspring.core.procedure.isolate import isolate_steps
 from mainspring.core.procedure.loop import loop_steps
-from mainspring.core.procedure.many import many_steps
-from mainspring.core.procedure.power import link_step, power_steps
+from mainspring.core.procedure.many import by_unit, many_steps, numbering_steps
+from mainspring.core.procedure.power import data_steps, link_step, power_steps
+from mainspring.core.procedure.put_back import put_back_step
 from mainspring.core.procedure.signals import signal_steps
+from mainspring.core.procedure.stay import of_stay, of_unit, proven_anew, steps_of_visits
 from mainspring.core.procedure.step import Step
 from mainspring.core.procedure.turn import turn_steps
 from mainspring.core.sentence import say
@@ -40,14 +42,37 @@ CHOICES = {
 }
 
 
+@dataclass(frozen=True)
+class Plan:
+    """The steps of a record: those of the visit in hand, the whole sheet, and all that any visit may have asked."""
+
+    steps: list[Step]
+    whole: list[Step]
+    every: dict[str, Step]
+
+
 def plan_steps(line: Line, derived: Derived, findings: list[Finding], clashes: Iterable[str] = ()) -> list[Step]:
     """The run sheet of a record, in safe order: a step never before what guards it.
 
     `clashes` name other lines whose device instance or address is this one's.
     """
+    return make_plan(line, derived, findings, clashes).steps
+
+
+def make_plan(line: Line, derived: Derived, findings: list[Finding], clashes: Iterable[str] = ()) -> Plan:
+    """The run sheets of a record; see `plan_steps`."""
+    whole = _whole(line, derived, findings, clashes)
+    steps, anew = of_stay(whole, line, derived), proven_anew(whole, line)
+    every = {s.id: s for s in (*steps_of_visits(line, derived), *anew, *steps)}
+    return Plan(_joined(steps, line), _joined(anew, line), every)
+
+
+def _whole(line: Line, derived: Derived, findings: list[Finding], clashes: Iterable[str]) -> list[Step]:
     steps = [
         *isolate_steps(line),
-        *power_steps(line, derived, findings),
+        *power_steps(line, findings),
+        *numbering_steps(line),
+        *data_steps(line, derived, findings),
         *many_steps(line),
         *((link_step(line, tuple(clashes)),) if line.value("control.link") not in (None, "none") else ()),
         *turn_steps(line, derived),
@@ -55,9 +80,9 @@ def plan_steps(line: Line, derived: Derived, findings: list[Finding], clashes: I
         *loop_steps(line, derived),
         _automatic(line),
         _warning(line),
-        _record(),
     ]
-    return _joined(steps, line)
+    steps = by_unit(steps, line)
+    return [*steps, put_back_step(steps), _record()]
 
 
 def _chosen(line: Line, step_id: str) -> dict[str, str | None]:
@@ -67,13 +92,14 @@ def _chosen(line: Line, step_id: str) -> dict[str, str | None]:
 def _joined(steps: list[Step], line: Line) -> list[Step]:
     """Phases written as `phase.` spelt out, those this line does not have left out, gates and choices filled in."""
     ids = [s.id for s in steps]
-    by_phase: dict[str, list[str]] = {}
+    groups: dict[str, list[str]] = {}  # a whole phase, and a step with what other units have of it
     for id in ids:
-        by_phase.setdefault(id.partition(".")[0] + ".", []).append(id)
+        groups.setdefault(id.partition(".")[0] + ".", []).append(id)
+        groups.setdefault(of_unit(id)[0], []).append(id)
     after: dict[str, tuple[str, ...]] = {}
     gates: dict[str, list[str]] = {id: [] for id in ids}
     for step in steps:
-        wanted = (id for name in step.after for id in by_phase.get(name, (name,) if name in gates else ()))
+        wanted = (id for name in step.after for id in ([name] if of_unit(name)[1] > 1 else groups.get(name, ())))
         after[step.id] = tuple(dict.fromkeys(id for id in wanted if id != step.id))
         for earlier in after[step.id]:
             gates[earlier].append(step.id)
@@ -126,6 +152,6 @@ def _record() -> Step:
         say("Enter the as-left settings, set the password last and keep it with the site."),
         "What was it set to? The sheet answers in a year.",
         "tick",
-        after=("turn.", "signals.", "loop.", "many.", "finish.automatic", "finish.site"),
+        after=("turn.", "signals.", "loop.", "many.", "finish.automatic", "finish.site", "finish.put_back"),
         safety=False,
     )

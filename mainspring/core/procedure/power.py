@@ -9,6 +9,7 @@ from mainspring.core.line.on_site import SAME
 from mainspring.core.line.record import told_figure
 from mainspring.core.method import Figure, given
 from mainspring.core.procedure.isolate import two_hot_wires
+from mainspring.core.procedure.many import seen_one_by_one
 from mainspring.core.procedure.step import Reading, Step, known, planned
 from mainspring.core.sentence import Sentence, say
 from mainspring.core.settings import Setting, plan_settings
@@ -16,14 +17,15 @@ from mainspring.core.settings import Setting, plan_settings
 _THREE = (("l1_l2", "L1 to L2"), ("l2_l3", "L2 to L3"), ("l3_l1", "L3 to L1"))
 
 
-def power_steps(line: Line, derived: Derived, findings: list[Finding]) -> list[Step]:
-    """Line volts, energise, region, motor data, limits, identification."""
+def power_steps(line: Line, findings: list[Finding]) -> list[Step]:
+    """Line volts, energise, region."""
     used = line.value("line.drive_state") == "used"
+    return [_line_volts(line), _energise(line, findings), *((_saved(), _reset()) if used else ()), _region(line)]
+
+
+def data_steps(line: Line, derived: Derived, findings: list[Finding]) -> list[Step]:
+    """Motor data, limits, identification."""
     return [
-        _line_volts(line),
-        _energise(line, findings),
-        *((_saved(), _reset()) if used else ()),
-        _region(line),
         _motor_data(line, derived, findings),
         _limits(line, derived),
         _identification(line, derived),
@@ -60,7 +62,7 @@ def _energise(line: Line, findings: list[Finding]) -> Step:
     return Step(
         "power.energise",
         "Energise",
-        say("Covers on, lock off by its owner, stand to the side, close the isolator."),
+        say("Covers on, lock off by its owner, stand to the side, close the isolator." + _only_one(line)),
         "If something fails, it fails now and outwards.",
         "tick",
         danger="Arc flash. Nobody in front of the drive; door closed.",
@@ -70,6 +72,11 @@ def _energise(line: Line, findings: list[Finding]) -> Step:
         ),
         held_by=_stops(findings, "supply-drive"),
     )
+
+
+def _only_one(line: Line) -> str:
+    """Of an array only the first gets power now: two that get it together may take one number."""
+    return " Unit 1 only; each other one when it takes its number." if seen_one_by_one(line) else ""
 
 
 def _saved() -> Step:
@@ -118,7 +125,7 @@ def _motor_data(line: Line, derived: Derived, findings: list[Finding]) -> Step:
         say("Enter the motor's values from the settings sheet, then read each back from the display."),
         "They protect the motor and feed the drive's model of it.",
         **_read_back(line, derived, "motor"),
-        after=("power.region",),
+        after=("power.region", "many.number"),
         held_by=_stops(findings, "motor", "drive-motor"),
     )
 
@@ -155,7 +162,14 @@ def _read_back(line: Line, derived: Derived, *groups: str) -> dict[str, Any]:
     if not figures:
         return {"proof": "tick", "rests_on": ()}
     readings = tuple(
-        Reading(id, setting.label, setting.dimension or "", figure, tolerance=1e-9 if setting.exact else SAME)
+        Reading(
+            id,
+            setting.label,
+            setting.dimension or "",
+            figure,
+            tolerance=1e-9 if setting.exact else SAME,
+            twice=setting.exact,
+        )
         for id, (setting, figure) in wanted.items()
     )
     wrong = "Set it right and read it again; another value that is meant is decided on the settings sheet, with why."

@@ -33,6 +33,7 @@ class NumberRule:
     gross: float | None = None
     optional: bool = False
     positive: bool = False
+    twice: bool = False  # read a second time; both readings are the same number
 
 
 @dataclass(frozen=True)
@@ -90,6 +91,7 @@ def _number(reading: Reading) -> NumberRule:
         reading.gross,
         reading.optional,
         reading.low is not None or reading.dimension in _NEVER_BELOW_ZERO,
+        reading.twice,
     )
 
 
@@ -115,7 +117,7 @@ def rules_of(step: Step) -> Rules:
         rows=rows,
         row_dimension="ratio" if table is None else table.references[0].dimension or "ratio",
         every_row=table is not None and table.all_rows,
-        explains=not step.safety or table is not None,
+        explains=not step.safety or (table is not None and not table.strict),
         choices=tuple(step.choices or ()),
         right=step.right,
         items=dict(step.items),

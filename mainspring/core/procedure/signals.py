@@ -158,6 +158,7 @@ def _input(line: Line) -> Step:
         after=("turn.rotation", "many.units"),
         table=StepTable(shares, tuple(columns), tuple(expected), missing, all_rows=True),
         rests_on=tuple(row["shown"] for row in expected if "shown" in row),
+        behind="Source off the sensor input, the sensor's own wires back",
         wrong="Correct what the pattern names, then read all five again.",
     )
 
@@ -234,6 +235,7 @@ def _reference(line: Line, derived: Derived) -> Step:
             all_rows=True,
         ),
         rests_on=tuple(row["shown"] for row in expected if "shown" in row),
+        behind="Source off the speed input, the building's own wires back",
         wrong="Signal type at both ends, low and high end of the input's scale.",
     )
 
@@ -255,6 +257,7 @@ def _output(line: Line) -> Step:
         ),
         rests_on=known(lambda: line.control.output_load),
         safety=False,
+        behind="Meter out of the output, its wires back",
         skip="Whoever reads this output is not told that it was never checked.",
         wrong="Scale at both ends; then the resistance of all that the loop passes through.",
     )

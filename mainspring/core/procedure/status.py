@@ -150,13 +150,14 @@ def _same(one: StepStatus, other: StepStatus) -> bool:
     )
 
 
-def _facts(step: Step, evidence: tuple[Evidence, ...], line: Line) -> _Facts:
+def _facts(step: Step, everything: tuple[Evidence, ...], line: Line) -> _Facts:
+    evidence = tuple(e for e in everything if step.counts(e))
     mine = in_force(step, evidence)
     left_out = bool(mine) and mine[-1].kind == "override"
     lacking = () if left_out else PROOFS[step.proof].lacking(rules_of(step), mine)
     return _Facts(
         mine=tuple(mine),
-        beside=tuple(e for e in evidence if e.kind in ("note", "photo") and e not in mine),
+        beside=tuple(e for e in everything if e.kind in ("note", "photo") and e not in mine),
         changed=_once([c for e in mine for c in _changed(e, line)]),
         lacking=lacking,
         clock_ends=clock_end(step, list(evidence)),
@@ -171,7 +172,7 @@ def _state(step: Step, facts: _Facts, first: tuple[str, ...], next_given: bool) 
         return StepState.LEFT_OUT
     if facts.complete:
         return StepState.STALE if facts.changed else StepState.DONE
-    if facts.failed:
+    if facts.failed and not first:
         return StepState.FAILED
     if step.held_by and (not first or not next_given):
         return StepState.HELD

@@ -2,6 +2,8 @@
 
 from collections.abc import Callable, Mapping
 from dataclasses import dataclass, field
+from datetime import datetime
+from typing import TYPE_CHECKING
 
 from mainspring.core.derived import Derived
 from mainspring.core.errors import MainspringError, NotKnown
@@ -10,7 +12,11 @@ from mainspring.core.method import Figure
 from mainspring.core.sentence import Sentence
 from mainspring.core.settings.setting import SETTINGS
 
+if TYPE_CHECKING:
+    from mainspring.core.procedure.evidence import Evidence
+
 PHASES = {
+    "visit": "This visit",
     "isolate": "Isolate and wait",
     "power": "First power",
     "data": "Set the drive",
@@ -43,6 +49,7 @@ class Reading:
     band: float | None = None
     gross: float | None = None
     optional: bool = False
+    twice: bool = False  # read once more, since it must be right to the last digit
 
 
 @dataclass(frozen=True)
@@ -56,6 +63,7 @@ class StepTable:
     all_rows: bool = False  # or only the last one
     bounds: tuple[Figure, ...] = ()  # limits in force by which its rows were chosen: every row rests on them
     not_asked: frozenset[float] = frozenset()  # references at which it does not run, by the limits in force
+    strict: bool = False  # no word excuses what lies out of its band
     fills: tuple[str, ...] = ()  # a reading that another of these stands in for
 
 
@@ -99,11 +107,20 @@ class Step:
     safety: bool = True
     skip: str = ""
     gates: tuple[str, ...] = ()  # steps that wait for this one; filled in by the plan
+    since: datetime | None = None  # what was proven up to here counts no more
+    visit: str = ""  # of a step that each visit does anew: what was proven in another counts not
+    behind: str = ""  # what it may leave behind that must be put back
 
     @property
     def phase(self) -> str:
         """The phase it stands in."""
         return self.id.split(".")[0]
+
+    def counts(self, evidence: "Evidence") -> bool:
+        """Whether a piece of evidence is not of before it had to be proven anew."""
+        if self.visit and evidence.visit != self.visit:
+            return False
+        return self.since is None or evidence.at > self.since
 
 
 def known(*getters: Callable[[], Figure]) -> tuple[Figure, ...]:

@@ -1,11 +1,13 @@
 """What the settings sheet and the run sheet tell of a line: decided, left and read values, each said once."""
 
-from collections.abc import Iterable, Mapping
+from collections.abc import Iterable, Mapping, Sequence
 from datetime import datetime
 from typing import Any, Protocol
 
-from mainspring.core.line import HOLD, OF_READING, OnSite, Told
+from mainspring.core.line import HOLD, OF_READING, OnSite, Stay, Told
 from mainspring.core.procedure.evidence import Evidence
+from mainspring.core.procedure.stay import ROTATION, STEP_UP, VISIT_STEPS, baseline_reading, of_unit, stay_of
+from mainspring.core.procedure.visit import Visit
 
 INTERLOCK, INTERLOCK_STEP = "protection.interlock", "isolate.interlock"
 DATA_STEPS = ("data.motor", "data.limits")  # whose readings are settings, by their id
@@ -29,8 +31,13 @@ class Entered(Protocol):
     def why(self) -> str: ...
 
 
-def told_on_site(settings: Iterable[Entered], steps: Mapping[str, tuple[Evidence, ...]]) -> OnSite:
-    """Everything told of a line: settings as left, else as decided; readings that the record or the model goes by."""
+def told_on_site(
+    settings: Iterable[Entered], steps: Mapping[str, tuple[Evidence, ...]], visits: Sequence[Visit] = ()
+) -> OnSite:
+    """Everything told of a line: settings as left, else as decided; readings that the record or the model goes by;
+    and what its visits are for."""
+    stay = stay_of(steps, visits)
+    steps = _of_this_drive(steps, stay)
     found: dict[str, Told] = {}
     reasons = {s.setting: s.why for s in settings if s.moment == "decided"}
     for moment in ("decided", "left"):
@@ -45,7 +52,30 @@ def told_on_site(settings: Iterable[Entered], steps: Mapping[str, tuple[Evidence
     before = found.get(INTERLOCK)
     if seen is not None and (before is None or before.at is None or before.at <= seen.at):
         found[INTERLOCK] = Told(str(seen.data.get("choice")), "left", seen.by, seen.at, seen.note)
-    return OnSite(found, _readings(steps), decided)
+    readings = _readings(steps)
+    if stay.purpose == "re-check":
+        readings |= _baseline(steps.get(STEP_UP, ()))
+    return OnSite(found, readings, decided, stay)
+
+
+def _of_this_drive(steps: Mapping[str, tuple[Evidence, ...]], stay: Stay) -> Mapping[str, tuple[Evidence, ...]]:
+    """The evidence without what was read back from a drive that is replaced by now."""
+    since = stay.touched.get("drive")
+    if since is None:
+        return steps
+    of_drive = (*DATA_STEPS, INTERLOCK_STEP)
+    return {s: tuple(e for e in mine if s not in of_drive or e.at > since) for s, mine in steps.items()}
+
+
+def _baseline(evidence: tuple[Evidence, ...]) -> dict[str, Told]:
+    """The rows of the step-up as kept, which a re-check is read against."""
+    return {
+        baseline_reading(e.data["reference"], column): Told(value, "read", e.by, e.at)
+        for e in evidence
+        if e.kind == "row"
+        for column, value in e.data.items()
+        if column != "reference" and isinstance(value, float)
+    }
 
 
 def _read_back(found: dict[str, Told], evidence: tuple[Evidence, ...]) -> None:
@@ -79,11 +109,17 @@ def _readings(steps: Mapping[str, tuple[Evidence, ...]]) -> dict[str, Told]:
 
 
 def _latest(steps: Mapping[str, tuple[Evidence, ...]], step: str) -> Evidence | None:
-    """The last entry that says what was read or seen; notes, photos and what was left out say nothing."""
-    kinds = ("readings", "choice")
-    return next((e for e in reversed(steps.get(step, ())) if e.kind in kinds and e.passed), None)
+    """The last entry that says what was read or seen; notes, photos and what was left out say nothing.
+
+    Where each drive of a set has a row, the first one's speaks for the supply of all.
+    """
+    return next((e for e in reversed(steps.get(step, ())) if e.passed and _says(e)), None)
+
+
+def _says(evidence: Evidence) -> bool:
+    return evidence.kind in ("readings", "choice") or (evidence.kind == "row" and evidence.data.get("reference") == 1)
 
 
 def feeds_back(step: str) -> bool:
     """Whether evidence of a step tells something that other things are derived from."""
-    return step in _STEPS or step in DATA_STEPS
+    return step in _STEPS or step in DATA_STEPS or step in VISIT_STEPS or of_unit(step)[0] in (ROTATION, STEP_UP)

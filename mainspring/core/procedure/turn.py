@@ -8,7 +8,7 @@ from mainspring.core.errors import MainspringError
 from mainspring.core.line import Line
 from mainspring.core.method import Figure, given
 from mainspring.core.procedure.many import seen_one_by_one
-from mainspring.core.procedure.step import Reading, School, Step, StepTable
+from mainspring.core.procedure.step import Reading, School, Step, StepTable, first_known
 from mainspring.core.sentence import say, show
 
 _SWAP = (
@@ -22,7 +22,7 @@ def turn_steps(line: Line, derived: Derived) -> list[Step]:
     hidden = "submersible" in line.traits
     steps = []
     if not seen_one_by_one(line):
-        steps = [_waste(), _compare_turns()] if hidden else [_rotation(line)]
+        steps = [_waste(), _compare_turns(line, derived)] if hidden else [_rotation(line)]
     if line.value("control.bypass") == "contactor":
         steps.append(_bypass())
     if {"booster", "transfer", "borehole"} & line.traits:
@@ -78,27 +78,35 @@ def _waste() -> Step:
         " nobody stands there.",
         choices={"clear": "Stayed with it; it runs clear", "sand": "Still sand or colour"},
         right="clear",
+        behind="Outlet back from waste to the system",
         wrong="Go on pumping, stay with it. If it does not clear within the hour, stop and ask who drilled it.",
         after=("data.",),
     )
 
 
-def _compare_turns() -> Step:
+def _compare_turns(line: Line, derived: Derived) -> Step:
+    foretold = first_known(lambda: derived.expected_at(line.motor.rated_frequency)["pressure"])
     return Step(
         "turn.rotation",
         "Rotation by comparing",
-        say("Everything open, full speed: read pressure and flow. Swap two leads, read again at the same opening."),
+        say(
+            "Open to the system, full speed: read pressure and flow. As foretold: right as wired. Else swap two leads"
+            " and read again at the same opening."
+            if foretold is not None
+            else "Everything open, full speed: read pressure and flow. Swap two leads, read again at the same opening."
+        ),
         "Nobody sees the shaft. The direction that gives more is the right one.",
         "turns",
         danger="To swap leads: power off, lock, wait for the capacitors, measure. An overload at once points to the"
         " wrong direction: stop.",
         readings=(
-            Reading("first_pressure", "As wired: pressure", "pressure"),
+            Reading("first_pressure", "As wired: pressure", "pressure", foretold, tolerance=0.08),
             Reading("first_flow", "As wired: flow", "flow", low=0.0, optional=True),
-            Reading("second_pressure", "Swapped: pressure", "pressure"),
+            Reading("second_pressure", "Swapped: pressure", "pressure", optional=foretold is not None),
             Reading("second_flow", "Swapped: flow", "flow", low=0.0, optional=True),
         ),
-        choices={"second": "Left swapped", "first": "Put back as it was wired"},
+        choices={"second": "Left swapped", "first": "Left as it was wired"},
+        rests_on=() if foretold is None else (foretold,),
         wrong="The leads stand in the direction that gives less. " + _SWAP,
         after=("turn.waste",),
     )
@@ -137,6 +145,7 @@ def _fill(line: Line) -> Step:
             Reading("time", "Time it took", "time", low=0.0, high=float(time) + 0.5),
         ),
         rests_on=(pressure, time),
+        behind="Far valves that let the air out are shut again",
         wrong="Stop. Suction shut, pump not primed, a valve open, a burst: find it before the next try.",
         after=("turn.rotation",),
     )
@@ -148,12 +157,14 @@ def _step_up(line: Line, derived: Derived) -> Step:
         references = step_references(top, lowest_row(line))
         expected = tuple(derived.expected_at(f) for f in references)
         bounds = (top,) if top < line.motor.rated_frequency else ()
-        table = StepTable(references, _columns(line), expected, bounds=bounds, not_asked=unreachable(line, references))
+        table = StepTable(
+            references, columns_of(line), expected, bounds=bounds, not_asked=unreachable(line, references)
+        )
         rests = tuple(figure for row in expected for figure in row.values())
     except MainspringError as gap:
         base = line.value("motor.rated_frequency") or 50.0
         references = step_references(given("base", base, "frequency"), lowest_row(line))
-        table = StepTable(references, _columns(line), (), gap.both, not_asked=unreachable(line, references))
+        table = StepTable(references, columns_of(line), (), gap.both, not_asked=unreachable(line, references))
         rests = ()
     return Step(
         "turn.step_up",
@@ -178,7 +189,7 @@ STEP_COLUMNS = (
 _ACROSS = Reading("pressure", "Across fan", "air_pressure", tolerance=0.12, least=10.0, optional=True)
 
 
-def _columns(line: Line) -> tuple[Reading, ...]:
+def columns_of(line: Line) -> tuple[Reading, ...]:
     """Columns of the step-up: a fan's pressure is read across it, in air."""
     if "fan" not in line.traits:
         return STEP_COLUMNS

@@ -7,7 +7,7 @@ from datetime import date, datetime
 from mainspring.core.errors import BadEntry
 from mainspring.core.procedure.evidence import NAME_LIMIT, NOTE_LIMIT, check_text
 
-PURPOSES = ("start-up", "re-check", "fault call")
+PURPOSES = ("start-up", "fault call", "re-check", "replacement")
 INSTRUMENTS_LIMIT = 30
 INSTRUMENT_NAME_LIMIT = 200
 

@@ -145,6 +145,9 @@ def told_label(path: str) -> tuple[str, str | None]:
         return SETTINGS[name].label, SETTINGS[name].dimension
     if path == f"readings.{HOLD}":
         return "Frequency that holds at no demand, read on site", "frequency"
+    if kind == "readings" and name.startswith("turn.step_up."):
+        column = name.rpartition(".")[2]
+        return f"Baseline: {column}", {"power": "input_power"}.get(column, column)
     raise BadEntry("field", path, "a setting of the sheet, or a reading that goes back into the record")
 
 

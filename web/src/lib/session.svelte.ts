@@ -22,7 +22,10 @@ function remember(key: string, value: string): void {
 const CLOCK_SET = 10_000;
 
 class Session {
-	who = $state(remembered('who') ?? 'Technician');
+	/** Who works on this device; empty until somebody has said so. */
+	who = $state(remembered('who') ?? '');
+	/** Waits for a name, where something is to be signed and nobody has given one. */
+	signing = $state.raw<((named: boolean) => void) | null>(null);
 	system = $state<System>(remembered('units') === 'us' ? 'us' : 'si');
 	mode = $state<'light' | 'dark'>('light');
 	units = $state.raw(new UnitTable([]));
@@ -59,8 +62,26 @@ class Session {
 	}
 
 	setWho(name: string): void {
-		this.who = name.trim() || 'Technician';
+		this.who = name.trim();
 		remember('who', this.who);
+	}
+
+	/** Who stands beside what needs no signature. */
+	get by(): string {
+		return this.who || 'Technician';
+	}
+
+	/** Ask for a name, once on this device; false where none was given. */
+	signed(): Promise<boolean> {
+		if (this.who) return Promise.resolve(true);
+		return new Promise((resolve) => (this.signing = resolve));
+	}
+
+	/** The name that was asked for; none where it was not given. */
+	signs(name: string): void {
+		if (name.trim()) this.setWho(name);
+		this.signing?.(this.who !== '');
+		this.signing = null;
 	}
 
 	toggleMode(): void {

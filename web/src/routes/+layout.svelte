@@ -4,6 +4,7 @@
 	import type { LayoutProps } from './$types';
 	import Palette from '$lib/components/Palette.svelte';
 	import Rail from '$lib/components/Rail.svelte';
+	import Signing from '$lib/components/Signing.svelte';
 	import WorkingDrawer from '$lib/components/WorkingDrawer.svelte';
 	import { sendAll } from '$lib/run/sending';
 	import { session } from '$lib/session.svelte';
@@ -48,6 +49,7 @@
 </div>
 <WorkingDrawer />
 <Palette />
+<Signing />
 
 <style>
 	.frame {

@@ -4,7 +4,10 @@ from mainspring.core.procedure.proofs.choice import Choice
 from mainspring.core.procedure.proofs.countdown import Countdown
 from mainspring.core.procedure.proofs.kind import Paper, Proof, part_of
 from mainspring.core.procedure.proofs.listed import Listed
+from mainspring.core.procedure.proofs.log import Log
 from mainspring.core.procedure.proofs.photo import Photo
+from mainspring.core.procedure.proofs.picked import Picked
+from mainspring.core.procedure.proofs.put_back import PutBack
 from mainspring.core.procedure.proofs.readings import Readings
 from mainspring.core.procedure.proofs.table import Table
 from mainspring.core.procedure.proofs.tick import Tick
@@ -12,7 +15,21 @@ from mainspring.core.procedure.proofs.turns import Turns
 from mainspring.core.procedure.proofs.units import Units
 
 PROOFS: dict[str, Proof] = {
-    p.id: p for p in (Tick(), Countdown(), Readings(), Choice(), Listed(), Table(), Units(), Turns(), Photo())
+    p.id: p
+    for p in (
+        Tick(),
+        Countdown(),
+        Readings(),
+        Choice(),
+        Listed(),
+        Picked(),
+        Log(),
+        Table(),
+        Units(),
+        Turns(),
+        PutBack(),
+        Photo(),
+    )
 }
 KINDS = tuple(dict.fromkeys([*(k for p in PROOFS.values() for k in p.kinds), "photo", "note", "override"]))
 

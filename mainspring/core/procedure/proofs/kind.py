@@ -1,5 +1,6 @@
 """What every kind of proof answers, and how one is declared."""
 
+import math
 from collections.abc import Callable, Mapping
 from dataclasses import dataclass, field, replace
 from typing import Any, ClassVar
@@ -79,8 +80,14 @@ def number(rule: NumberRule, value: object) -> float:
 
 
 def numbers(rules: tuple[NumberRule, ...], data: Mapping[str, Any]) -> dict[str, float]:
-    """The numbers wanted, optional ones where given."""
-    return {r.id: number(r, data.get(r.id)) for r in rules if not (r.optional and data.get(r.id) is None)}
+    """The numbers wanted, optional ones where given; those to be read twice must say the same twice."""
+    found = {r.id: number(r, data.get(r.id)) for r in rules if not (r.optional and data.get(r.id) is None)}
+    for rule in rules:
+        if rule.twice and rule.id in found:
+            again = number(rule, data.get(f"{rule.id}.again"))
+            if not math.isclose(again, found[rule.id], rel_tol=1e-9):
+                raise BadEntry(f"{rule.label}, read again", shown(again), f"the same as before, {found[rule.id]:.10g}")
+    return found
 
 
 def in_bands(

@@ -57,4 +57,5 @@ class Readings(Proof):
             for i, r in enumerate(step.readings)
             if not r.optional
         }
-        return [("readings", {**values, **dict.fromkeys(step.items, YES)}, 0.0)]
+        again = {f"{r.id}.again": values[r.id] for r in step.readings if r.twice and r.id in values}
+        return [("readings", {**values, **again, **dict.fromkeys(step.items, YES)}, 0.0)]

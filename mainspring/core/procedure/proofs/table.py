@@ -81,7 +81,8 @@ class Table(Proof):
         assert table is not None
         made: list[Answer] = []
         for reference, expected in zip(table.references, table.expected, strict=True):
-            data = {c.id: read(c, expected[c.id], 0) for c in table.columns if c.id in expected}
+            columns = [c for c in table.columns if c.id in expected or not (c.optional or expected)]
+            data = {c.id: read(c, expected.get(c.id), 0) for c in columns}
             made.append(("row", {"reference": float(reference), **data}, 60.0))
         return made
 

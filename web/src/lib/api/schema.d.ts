@@ -1422,7 +1422,7 @@ export interface components {
              * Kind
              * @enum {string}
              */
-            kind: "start" | "tick" | "choice" | "readings" | "row" | "list" | "unit" | "turns" | "photo" | "note" | "override";
+            kind: "start" | "tick" | "choice" | "readings" | "row" | "list" | "picked" | "log" | "unit" | "turns" | "temporary" | "back" | "photo" | "note" | "override";
             /**
              * Note
              * @default
@@ -1535,6 +1535,8 @@ export interface components {
             positive: boolean;
             /** Tolerance */
             tolerance: number | null;
+            /** Twice */
+            twice: boolean;
         };
         /**
          * Part
@@ -1699,6 +1701,8 @@ export interface components {
             span: number | null;
             /** Tolerance */
             tolerance: number | null;
+            /** Twice */
+            twice: boolean;
         };
         /**
          * ReasonView
@@ -1732,6 +1736,8 @@ export interface components {
          * @description A line as the Round shows it; `states` are those of the stages, in their order.
          */
         RoundLine: {
+            /** Behind */
+            behind: number;
             /** Headline */
             headline: string;
             /** Id */
@@ -2052,6 +2058,8 @@ export interface components {
             /** Elsewhere */
             elsewhere: string;
             family: components["schemas"]["FamilyParameter"] | null;
+            /** Former */
+            former: number | string | null;
             /** Found */
             found: number | string | null;
             /** Group */
@@ -2471,7 +2479,7 @@ export interface components {
              * Purpose
              * @enum {string}
              */
-            purpose: "start-up" | "re-check" | "fault call";
+            purpose: "start-up" | "fault call" | "re-check" | "replacement";
             /**
              * Seen
              * @default []

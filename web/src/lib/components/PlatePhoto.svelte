@@ -34,7 +34,7 @@
 				api.PUT('/api/lines/{line_id}/photos/{photo_id}', {
 					params: {
 						path: { line_id: line.id, photo_id: crypto.randomUUID() },
-						query: { station, by: session.who }
+						query: { station, by: session.by }
 					},
 					body: file as never,
 					bodySerializer: (body) => body as never,
@@ -51,7 +51,7 @@
 	async function remove(photo: Schemas['PhotoView']): Promise<void> {
 		photos = await answer(
 			api.DELETE('/api/lines/{line_id}/photos/{photo_id}', {
-				params: { path: { line_id: line.id, photo_id: photo.id }, query: { by: session.who } }
+				params: { path: { line_id: line.id, photo_id: photo.id }, query: { by: session.by } }
 			})
 		);
 		shown = 0;

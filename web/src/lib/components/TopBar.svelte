@@ -27,6 +27,7 @@
 	<label class="who" title="Your name stands beside what you enter"
 		><span class="sr-only">Your name</span><input
 			value={session.who}
+			placeholder="Your name"
 			onchange={(event) => session.setWho(event.currentTarget.value)}
 		/></label
 	>

@@ -293,7 +293,8 @@ describe('a reading', () => {
 		least: 0,
 		band: null,
 		span: null,
-		optional: false
+		optional: false,
+		twice: false
 	};
 	it.each([
 		['10.5', 'clear', '+5.0 %'],

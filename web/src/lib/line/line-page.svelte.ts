@@ -256,7 +256,7 @@ export class LinePage {
 			const line = await answer(
 				api.PUT('/api/lines/{line_id}', {
 					params: { path: { line_id: this.id } },
-					body: { revision: this.revision, tag: this.tag, title: this.title, record: sent, by: session.who }
+					body: { revision: this.revision, tag: this.tag, title: this.title, record: sent, by: session.by }
 				})
 			);
 			this.revision = line.revision;

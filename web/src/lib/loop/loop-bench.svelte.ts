@@ -111,7 +111,7 @@ export class LoopBench {
 			await answer(
 				api.PUT('/api/lines/{line_id}/settings/{setting}/{moment}', {
 					params: { path: { line_id: this.line.id, setting, moment: 'decided' } },
-					body: { value: now, why: 'Tried on the loop bench.', by: session.who }
+					body: { value: now, why: 'Tried on the loop bench.', by: session.by }
 				})
 			);
 		this.changes = null;

@@ -27,7 +27,9 @@
 	<span class="tag"><b class="num">{line.tag}</b><small>{line.title}</small></span>
 	<span><Stages stages={stagesOf(line, stages)} /><small>{line.words}</small></span>
 	<span class="headline" data-severity={line.severity}
-		><Mark severity={line.severity} /><em>{line.headline}</em></span
+		><Mark severity={line.severity} /><em>{line.headline}</em
+		>{#if line.behind && !line.headline.startsWith('To be put back')}<small>{line.behind} to put back</small
+			>{/if}</span
 	>
 	<span class="say">{inShort(line)}</span>
 	<span class="say when"

@@ -9,7 +9,7 @@ export const AT_ONCE = 60;
 
 export const KINDS = {
 	all: () => true,
-	needs: (line: Line) => line.severity === 'stop' || line.severity === 'caution',
+	needs: (line: Line) => line.severity === 'stop' || line.severity === 'caution' || line.behind > 0,
 	hand: (line: Line) => line.words !== 'Handed over',
 	over: (line: Line) => line.words === 'Handed over'
 };
@@ -87,14 +87,14 @@ export class RoundPage {
 			let site = fresh.site;
 			if (site === 'new') {
 				site = crypto.randomUUID();
-				const made = { id: site, name: fresh.siteName, units: session.system, entries: {}, by: session.who };
+				const made = { id: site, name: fresh.siteName, units: session.system, entries: {}, by: session.by };
 				await answer(api.POST('/api/sites', { body: made }));
 			}
 			const id = crypto.randomUUID();
 			const record = { line: { application: { value: fresh.application }, drive_state: { value: 'new' } } };
 			await answer(
 				api.POST('/api/lines', {
-					body: { id, site_id: site, tag: fresh.tag, title: fresh.title, record, by: session.who }
+					body: { id, site_id: site, tag: fresh.tag, title: fresh.title, record, by: session.by }
 				})
 			);
 			return id;
@@ -107,7 +107,7 @@ export class RoundPage {
 	/** Take a line in from a file; its id, or nothing with the problem said. */
 	async take(file: File): Promise<string | undefined> {
 		this.problem = '';
-		const query = `id=${crypto.randomUUID()}&by=${encodeURIComponent(session.who)}`;
+		const query = `id=${crypto.randomUUID()}&by=${encodeURIComponent(session.by)}`;
 		const response = await fetch(`/api/import?${query}`, { method: 'POST', body: await file.text() });
 		const found = (await response.json()) as { id?: string; detail?: string };
 		if (response.ok) return found.id;

@@ -1,5 +1,6 @@
 <script lang="ts">
 	/** What may be said beside the proof: a note, a photo, or that the step is left out and why. */
+	import { session } from '../session.svelte';
 	import type { Kind } from './run-sheet.svelte';
 	import type { Step } from './waiting';
 
@@ -7,23 +8,33 @@
 		step,
 		line,
 		busy,
+		behind,
 		keep
 	}: {
 		step: Step;
 		line: string;
 		busy: boolean;
+		/** Note what was changed for now and must be put back. */
+		behind: (what: string) => void;
 		keep: (kind: Kind, data?: Record<string, unknown>, note?: string, typed?: string, photo?: Blob) => void;
 	} = $props();
 
-	let saying = $state<'' | 'note' | 'override'>('');
+	let saying = $state<'' | 'note' | 'temporary' | 'override'>('');
 	let words = $state('');
+	const LABELS = {
+		note: 'Note',
+		temporary: 'What is bridged, simulated, raised or set for now; it stays on the list until it is back',
+		override: 'Why it is left out.'
+	};
+	const DOES = { note: 'Keep the note', temporary: 'Put it on the list', override: 'Leave it out' };
 	const may = $derived(
 		!step.safety && step.skip !== '' && step.state !== 'done' && step.state !== 'left_out'
 	);
 
 	function say(): void {
 		if (!saying || !words.trim()) return;
-		keep(saying, {}, words);
+		if (saying === 'temporary') behind(words);
+		else keep(saying, {}, words);
 		saying = '';
 		words = '';
 	}
@@ -56,12 +67,11 @@
 		}}
 	>
 		<label
-			>{saying === 'note' ? 'Note' : `Why it is left out. ${step.skip}`}
-			<textarea class="field" rows="3" maxlength="2000" bind:value={words}></textarea>
+			>{LABELS[saying]}{saying === 'override' ? ` ${session.words(step.skip)}` : ''}
+			<textarea class="field" rows="3" maxlength={saying === 'temporary' ? 200 : 2000} bind:value={words}
+			></textarea>
 		</label>
-		<button class="act" data-quiet disabled={busy || !words.trim()}
-			>{saying === 'note' ? 'Keep the note' : 'Leave it out'}</button
-		>
+		<button class="act" data-quiet disabled={busy || !words.trim()}>{DOES[saying]}</button>
 		<button type="button" class="act" data-quiet onclick={() => (saying = '')}>No</button>
 	</form>
 {:else}
@@ -83,6 +93,7 @@
 				/></label
 			>
 		{/if}
+		<button type="button" onclick={() => (saying = 'temporary')}>Changed for now</button>
 		{#if may}<button type="button" onclick={() => (saying = 'override')}>Leave this step out</button>{/if}
 	</p>
 {/if}

@@ -6,7 +6,10 @@
 	import Choice from './proofs/Choice.svelte';
 	import Countdown from './proofs/Countdown.svelte';
 	import Listed from './proofs/Listed.svelte';
+	import Log from './proofs/Log.svelte';
 	import Photo from './proofs/Photo.svelte';
+	import Picked from './proofs/Picked.svelte';
+	import PutBack from './proofs/PutBack.svelte';
 	import Readings from './proofs/Readings.svelte';
 	import Table from './proofs/Table.svelte';
 	import Tick from './proofs/Tick.svelte';
@@ -32,6 +35,9 @@
 		readings: Readings,
 		turns: Turns,
 		list: Listed as Kind,
+		picked: Picked as Kind,
+		log: Log,
+		put_back: PutBack as Kind,
 		units: Units as Kind,
 		photo: Photo as Kind,
 		table: Table

@@ -30,6 +30,15 @@
 			<p>{each.words} {each.by}, {moment(each.at)}: “{each.why}”</p>
 		</div>
 	{/each}
+	{#if at.behind.length && step.id !== 'finish.put_back'}
+		<div class="box behind">
+			<b>To be put back</b>
+			<p>{at.behind.map((e) => e.data['what']).join('; ')}</p>
+			<button type="button" class="act" data-quiet onclick={() => at.goTo('finish.put_back')}
+				>To the list</button
+			>
+		</div>
+	{/if}
 	{#each at.stale as each (each.id)}
 		<div class="box stale">
 			<b>Stale: {inSentence(each.title)}</b>
@@ -62,7 +71,13 @@
 					.join('; ')}${step.gates.length > 3 ? `; and ${step.gates.length - 3} more` : ''}.`
 			: ''}
 	</p>
-	<Beside {step} line={at.sheet.line.id} busy={at.busy} keep={(...what) => void at.keep(...what)} />
+	<Beside
+		{step}
+		line={at.sheet.line.id}
+		busy={at.busy}
+		behind={(what) => void at.changedForNow(what)}
+		keep={(...what) => void at.keep(...what)}
+	/>
 </aside>
 
 <style>

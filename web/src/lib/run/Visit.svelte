@@ -6,7 +6,7 @@
 
 	let { sheet, close }: { sheet: RunSheet; close: () => void } = $props();
 
-	const PURPOSES = ['start-up', 're-check', 'fault call'] as const;
+	const PURPOSES = ['start-up', 'fault call', 're-check', 'replacement'] as const;
 	const visit = $derived(sheet.run?.visit ?? null);
 	let name = $state('');
 	let due = $state('');

@@ -98,10 +98,18 @@ export class ProofEntry {
 		this.problem = '';
 		const typed = this.numbers('', this.step.readings);
 		if (!typed) return null;
-		const whole: Record<string, number> = {};
+		const exact = this.step.readings.filter((r) => r.twice);
+		const second = this.numbers(
+			'',
+			exact.map((r) => ({ ...r, id: `${r.id}.again` }))
+		);
+		if (!second) return null;
+		const whole: Record<string, number> = { ...second };
 		for (const { id, label, optional } of this.step.readings) {
 			const value = typed[id] ?? this.last?.data[id];
 			if (typeof value === 'number') whole[id] = value;
+			if (typed[id] === undefined && typeof value === 'number' && exact.some((r) => r.id === id))
+				whole[`${id}.again`] ??= value; // kept before, when it was read twice
 			else if (!optional) {
 				this.problem = `${label}: still to be read.`;
 				return null;

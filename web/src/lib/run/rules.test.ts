@@ -25,7 +25,7 @@ const file = JSON.parse(text) as {
 	sheets: Sheet[];
 };
 
-const NUMBER = { expected: null, low: null, high: null, tolerance: null, least: 0, band: null, gross: null, optional: false, positive: false }; // prettier-ignore
+const NUMBER = { expected: null, low: null, high: null, tolerance: null, least: 0, band: null, gross: null, optional: false, positive: false, twice: false }; // prettier-ignore
 const SCHOOL: object = { expected: null, asks_why: false };
 const RULES = { safety: true, skippable: false, after: [], stops: [], rows: [], row_dimension: 'ratio', every_row: false, explains: false, choices: [], right: '', items: {}, units: 0, seconds: null }; // prettier-ignore
 

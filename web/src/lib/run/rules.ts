@@ -29,6 +29,7 @@ export type Verdict =
 
 const LARGEST = 1e9;
 const SERIAL_LIMIT = 60;
+const WHAT_LIMIT = 200;
 const APART = 0.05;
 const KINDS: Record<string, string[]> = {
 	tick: ['tick'],
@@ -37,6 +38,9 @@ const KINDS: Record<string, string[]> = {
 	readings: ['readings'],
 	table: ['row'],
 	list: ['list'],
+	picked: ['picked'],
+	log: ['log'],
+	put_back: ['temporary', 'back', 'tick'],
 	units: ['unit'],
 	turns: ['turns'],
 	photo: ['photo']
@@ -83,6 +87,7 @@ function judged(rules: Rules, made: Made, mine: readonly Evidence[]): Verdict {
 		case 'start':
 			return taken(false, {});
 		case 'tick':
+			if (rules.proof === 'put_back') return allBack(rules, made.data, mine);
 			if (rules.proof === 'countdown') waitedOut(rules, made, mine);
 			return taken(true, {});
 		case 'choice':
@@ -93,6 +98,15 @@ function judged(rules: Rules, made: Made, mine: readonly Evidence[]): Verdict {
 			return row(rules, made.data, note);
 		case 'list':
 			return list(rules, made.data);
+		case 'picked':
+			return picked(rules, made.data);
+		case 'log':
+			return log(rules, made.data);
+		case 'temporary':
+			return temporary(made.data);
+		case 'back':
+			if (!stillOpen(mine).some((e) => e.id === made.data['of'])) refuse('That is not on the list any more.');
+			return taken(true, { of: made.data['of'] });
 		case 'unit':
 			return unit(rules, made.data);
 		default:
@@ -192,6 +206,45 @@ function list(rules: Rules, data: Data): Verdict {
 	return taken(all(rules, items), items);
 }
 
+function picked(rules: Rules, data: Data): Verdict {
+	const verdict = list(rules, data);
+	return 'why' in verdict ? verdict : taken(true, verdict.data);
+}
+
+function log(rules: Rules, data: Data): Verdict {
+	const { trip, when } = data;
+	if (typeof trip !== 'string' || !rules.choices.includes(trip)) refuse('What kind of trip was it?');
+	if (typeof when !== 'string' || !(when in rules.items)) refuse('What was it doing when it tripped?');
+	const texts: Data = {};
+	for (const name of ['code', 'dated']) {
+		const text = data[name] ?? '';
+		if (typeof text !== 'string' || text.trim().length > SERIAL_LIMIT)
+			return refuse(`Code and date: up to ${SERIAL_LIMIT} characters.`);
+		if (text.trim()) texts[name] = text.trim();
+	}
+	return taken(true, { trip, when, ...texts, ...numbers(rules.numbers, data) });
+}
+
+function temporary(data: Data): Verdict {
+	const what = data['what'];
+	if (typeof what !== 'string' || !what.trim() || what.trim().length > WHAT_LIMIT)
+		return refuse(`Say in up to ${WHAT_LIMIT} characters what is to be put back.`);
+	return taken(true, { what: what.trim() });
+}
+
+/** Of what was changed for the work, what nobody has put back yet. */
+export function stillOpen(mine: readonly Evidence[]): Evidence[] {
+	const back = new Set(mine.filter((e) => e.kind === 'back').map((e) => e.data['of']));
+	return mine.filter((e) => e.kind === 'temporary' && !back.has(e.id));
+}
+
+function allBack(rules: Rules, data: Data, mine: readonly Evidence[]): Verdict {
+	const open = stillOpen(mine).map((e) => `“${String(e.data['what'])}” is not back yet`);
+	if (open.length) hold(open.join('; '));
+	const items = seen(rules, data);
+	return taken(all(rules, items), items);
+}
+
 function unit(rules: Rules, data: Data): Verdict {
 	const number = data['unit'];
 	if (typeof number !== 'number' || !Number.isInteger(number) || number < 1 || number > rules.units)
@@ -212,10 +265,21 @@ function turns(rules: Rules, data: Data): Verdict {
 	const left = data['choice'];
 	if (typeof left !== 'string' || !rules.choices.includes(left))
 		return refuse(`Direction left: ${rules.choices.join(', ')}.`);
-	const more = better(values);
+	const more = better(values) ?? (left === 'first' && asForetold(rules, values) ? left : null);
+	if (more === null && values['second_pressure'] === undefined)
+		return refuse('Both directions read, or a pressure as wired that the model foretells.');
 	if (more === null)
 		return refuse('The two directions differ by less than 5 %: that tells nothing. Read both again.');
 	return taken(left === more, { ...values, choice: left, better: more });
+}
+
+/** Whether only one direction was read, and it gives at full speed what the model foretells of this pump. */
+function asForetold(rules: Rules, values: Record<string, number>): boolean {
+	const rule = rules.numbers.find((n) => n.id === 'first_pressure' && n.expected != null);
+	const read = values['first_pressure'];
+	if (!rule || read === undefined || Object.keys(values).some((name) => name.startsWith('second_')))
+		return false;
+	return fits(rule, read, rule.expected);
 }
 
 /** The direction of rotation that gave more: by flow where both were read, else by pressure. */
@@ -239,8 +303,15 @@ function numbers(wanted: readonly NumberRule[], data: Data): Record<string, numb
 			return refuse(`${rule.label}: a reading is wanted.`);
 		if (value < 0 && rule.positive) refuse(`${rule.label}: not below 0.`);
 		found[rule.id] = value;
+		if (rule.twice) again(rule, value, data[`${rule.id}.again`]);
 	}
 	return found;
+}
+
+function again(rule: NumberRule, value: number, second: unknown): void {
+	if (typeof second !== 'number') return void refuse(`${rule.label}: read it a second time.`);
+	if (Math.abs(second - value) > 1e-9 * Math.abs(value))
+		refuse(`${rule.label}: the two readings are not the same number.`);
 }
 
 function seen(rules: Rules, data: Data): Record<string, number> {
@@ -336,6 +407,11 @@ export function inForce(rules: Rules, evidence: readonly Evidence[]): Evidence[]
 		const start = counting.findLast((e) => e.kind === 'start');
 		return last?.kind === 'tick' && start ? [last] : start ? [start] : [];
 	}
+	if (rules.proof === 'put_back')
+		return [
+			...counting.filter((e) => e.kind !== 'tick'),
+			...counting.filter((e) => e.kind === 'tick').slice(-1)
+		];
 	return counting.slice(-1);
 }
 
@@ -354,11 +430,20 @@ export function lacking(rules: Rules, mine: readonly Evidence[]): string[] {
 		const absent = Array.from({ length: rules.units }, (_, i) => i + 1).filter((n) => !there.has(n));
 		return [...absent.map((n) => `unit ${n}`), ...twice.map((s) => `serial number ${s} stands at two units`)];
 	}
+	if (rules.proof === 'put_back') return notBack(rules, mine);
 	const last = mine.at(-1);
 	if ((rules.proof !== 'list' && rules.proof !== 'readings') || !last) return [];
 	return Object.entries(rules.items)
 		.filter(([key]) => !(key in last.data))
 		.map(([, name]) => name);
+}
+
+function notBack(rules: Rules, mine: readonly Evidence[]): string[] {
+	const tick = mine.findLast((e) => e.kind === 'tick');
+	const open = stillOpen(mine).map((e) => String(e.data['what']));
+	for (const [key, name] of Object.entries(rules.items)) if (!tick || !(key in tick.data)) open.push(name);
+	const later = !tick || mine.some((e) => e.kind === 'temporary' && Date.parse(e.at) > Date.parse(tick.at));
+	return open.length || !later ? open : ['the word that all is back'];
 }
 
 /** A reference in six figures without trailing noise, as the server writes it. */
@@ -397,7 +482,7 @@ export function stand(steps: readonly Standing[]): Stand[] {
 		let state = 'next';
 		if (leftOut) state = 'left_out';
 		else if (complete) state = changed ? 'stale' : 'done';
-		else if (mine.some((e) => !e.passed && e.kind !== 'start')) state = 'failed';
+		else if (!first.length && mine.some((e) => !e.passed && e.kind !== 'start')) state = 'failed';
 		else if (rules.stops.length && (!first.length || !nextGiven)) state = 'held';
 		else if (rules.stops.length || first.length) state = 'later';
 		if (complete || leftOut) proven.add(rules.step);
@@ -418,7 +503,7 @@ const OPEN = new Set(['next', 'failed', 'stale', 'done', 'left_out']);
 /** Why a step may not be proven now; empty where it may. */
 export function shutBy(rules: Rules, at: Stand, kind: string, paper: boolean): string {
 	const beside = kind === 'note' || (kind === 'photo' && rules.proof !== 'photo');
-	if (beside || kind === 'override') return '';
+	if (beside || kind === 'temporary' || kind === 'back' || kind === 'override') return '';
 	if (rules.stops.length) return `held: ${rules.stops.join('; ')}`;
 	if (!OPEN.has(at.state)) return at.heldBy.join('; ') || 'an earlier step comes first';
 	if (at.waitOnPaper && !paper)

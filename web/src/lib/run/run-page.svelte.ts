@@ -2,6 +2,7 @@
 import type { Schemas } from '../api/client';
 import { session } from '../session.svelte';
 import { clock, inSentence } from '../words';
+import { stillOpen } from './rules';
 import type { Kind, RunSheet } from './run-sheet.svelte';
 import type { Step } from './waiting';
 
@@ -26,6 +27,8 @@ export class RunPage {
 			this.steps.at(-1)
 	);
 	readonly stale = $derived(this.steps.filter((s) => s.changed.length));
+	/** What was changed for the work and is not back yet. */
+	readonly behind = $derived(stillOpen(this.steps.find((s) => s.id === 'finish.put_back')?.evidence ?? []));
 	readonly done = $derived(this.steps.filter(settled).length);
 
 	constructor(readonly sheet: RunSheet) {}
@@ -65,6 +68,17 @@ export class RunPage {
 			this.sheet.problem = (error as Error).message;
 		}
 		this.busy = false;
+	}
+
+	/** Note what was changed for the work and must be put back; the step in hand stays in hand. */
+	async changedForNow(what: string): Promise<void> {
+		const list = this.steps.find((s) => s.id === 'finish.put_back');
+		if (!list) return;
+		try {
+			await this.sheet.keep(list, 'temporary', { what });
+		} catch (error) {
+			this.sheet.problem = (error as Error).message;
+		}
 	}
 
 	titleOf(id: string): string {

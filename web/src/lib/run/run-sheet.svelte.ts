@@ -97,6 +97,7 @@ export class RunSheet {
 		typed = '',
 		photo?: Blob
 	): Promise<void> {
+		if (!(await session.signed())) return;
 		const tool = this.known?.visit?.instruments.find((i) => i.name === this.instrument);
 		const measured = kind === 'readings' || kind === 'row' || kind === 'turns';
 		const told = this.told ? Date.parse(this.told) : null;
@@ -168,6 +169,7 @@ export class RunSheet {
 		visit: Pick<Schemas['VisitEntry'], 'purpose' | 'instruments' | 'note' | 'closed'>,
 		seen: Schemas['InstrumentView'][]
 	): Promise<void> {
+		if (!(await session.signed())) return;
 		await this.changed(
 			await answer(
 				api.PUT('/api/lines/{line_id}/visits/{visit_id}', {

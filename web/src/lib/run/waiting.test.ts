@@ -6,7 +6,8 @@ import { patched, withWaiting, type Run, type Step } from './waiting';
 const reading = (more: object) =>
 	({ expected: null, low: null, high: null, tolerance: null, least: 0, band: null, span: null, optional: false, ...more }) as Step['readings'][0]; // prettier-ignore
 
-const RULE = { low: null, high: null, tolerance: null, least: 0, band: null, gross: null, expected: null, optional: false, positive: false }; // prettier-ignore
+const RULE = { low: null, high: null, tolerance: null, least: 0, band: null, gross: null, expected: null, optional: false, positive: false,
+	twice: false }; // prettier-ignore
 
 function step(id: string, proof: string, more: Partial<Step> = {}, how: Partial<Rules> = {}): Step {
 	const rules = {

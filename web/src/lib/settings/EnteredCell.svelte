@@ -31,6 +31,15 @@
 			>{/each}
 	</select>
 {/if}
+{#if moment === 'found' && row.former !== null}
+	<small
+		>former drive: <b class="num"
+			>{typeof row.former === 'number'
+				? session.show(row.former, row.dimension)
+				: (row.choices[row.former] ?? row.former)}</b
+		></small
+	>
+{/if}
 
 <style>
 	.cell {
@@ -55,6 +64,11 @@
 		width: 104px;
 		text-align: left;
 		font: 500 13.5px var(--sans);
+	}
+	small {
+		display: block;
+		font-size: 12px;
+		color: var(--ink-3);
 	}
 	@media (pointer: coarse) {
 		.field {

@@ -124,7 +124,7 @@ export class SettingsPage {
 			this.sheet = await answer(
 				api.PUT('/api/lines/{line_id}/settings/{setting}/{moment}', {
 					params: { path: { line_id: this.line.id, setting: row.id, moment } },
-					body: { value, seen: row[moment], why, by: session.who }
+					body: { value, seen: row[moment], why, by: session.by }
 				})
 			);
 			this.problem = '';
@@ -155,7 +155,7 @@ export class SettingsPage {
 			this.sheet = await answer(
 				api.POST('/api/lines/{line_id}/settings/take-plan', {
 					params: this.params,
-					body: { by: session.who }
+					body: { by: session.by }
 				})
 			);
 			await this.line.refresh();

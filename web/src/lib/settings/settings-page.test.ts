@@ -51,7 +51,7 @@ it('keeps what was typed in any unit, with what was seen there', async () => {
 	at.type(RAMP, 'left', '2 min');
 	expect(at.text(RAMP, 'left')).toBe('2 min');
 	await at.put(RAMP, 'left', '2 min');
-	expect(calls[0]?.body).toMatchObject({ value: 120, seen: 10, by: session.who });
+	expect(calls[0]?.body).toMatchObject({ value: 120, seen: 10, by: session.by });
 	expect(at.text(RAMP, 'left')).toBe('10'); // as the answer has it
 	expect([at.text(RAMP, 'found'), at.text(STOP, 'left'), refreshed]).toEqual(['', 'coast', 1]);
 });

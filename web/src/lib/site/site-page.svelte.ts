@@ -90,7 +90,7 @@ export class SitePage {
 				name: this.name,
 				units: this.units,
 				entries: this.entries,
-				by: session.who
+				by: session.by
 			};
 			const path = { site_id: this.id };
 			this.take(await answer(api.PUT('/api/sites/{site_id}', { params: { path }, body })));

@@ -19,22 +19,24 @@
 
 <div class="readings" data-paired={paired}>
 	{#each entry.readings as reading (reading.id)}
-		<div>
-			<span class="called"
-				>{reading.label}
-				<i>{session.units.symbol(reading.dimension, session.system)}{reading.optional ? ', if read' : ''}</i
-				></span
-			>
-			<ReadingCell
-				{reading}
-				expected={reading.expected}
-				label={reading.label}
-				kept={kept(reading.id)}
-				text={entry.text(reading.id)}
-				input={(value) => entry.type(reading.id, value)}
-				{open}
-			/>
-		</div>
+		{#each reading.twice ? [reading.id, `${reading.id}.again`] : [reading.id] as id, i (id)}
+			<div>
+				<span class="called"
+					>{reading.label}{i ? ', read again' : ''}
+					<i>{session.units.symbol(reading.dimension, session.system)}{reading.optional ? ', if read' : ''}</i
+					></span
+				>
+				<ReadingCell
+					{reading}
+					expected={i ? null : reading.expected}
+					label="{reading.label}{i ? ', read again' : ''}"
+					kept={kept(reading.id)}
+					text={entry.text(id)}
+					input={(value) => entry.type(id, value)}
+					{open}
+				/>
+			</div>
+		{/each}
 	{/each}
 </div>
 

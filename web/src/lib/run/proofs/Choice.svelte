@@ -1,10 +1,13 @@
 <script lang="ts">
 	/** What was seen, of a few possibilities; some ask who decided it and why. */
+	import { session } from '../../session.svelte';
 	import type { ProofEntry } from '../proof-entry.svelte';
 
 	let { entry, busy }: { entry: ProofEntry; busy: boolean } = $props();
 
 	const step = $derived(entry.step);
+	/** Each choice is a way of doing it, or a cause, with its own reason. */
+	const reasons = $derived(Object.keys(step.choices).every((id) => id in step.schools));
 	let why = $state('');
 	/** A choice whose way of doing it asks for a reason first. */
 	let asking = $state('');
@@ -32,6 +35,14 @@
 	}
 </script>
 
+{#if reasons}
+	<dl>
+		{#each Object.entries(step.choices) as [id, label] (id)}
+			<dt>{session.words(label)}</dt>
+			<dd>{session.words(step.schools[id]?.why ?? '')}</dd>
+		{/each}
+	</dl>
+{/if}
 <div class="actions">
 	{#each Object.entries(step.choices) as [id, label], i (id)}
 		<button
@@ -56,6 +67,23 @@
 {/if}
 
 <style>
+	dl {
+		margin-top: 14px;
+		max-width: 640px;
+		border: 1px solid var(--rule);
+		border-radius: var(--r);
+		background: var(--sheet);
+		padding: 4px 14px 10px;
+	}
+	dt {
+		margin-top: 8px;
+		font-weight: 650;
+		font-size: 14.5px;
+	}
+	dd {
+		font-size: 13.5px;
+		color: var(--ink-2);
+	}
 	.why {
 		display: flex;
 		gap: 12px;

@@ -7,6 +7,7 @@
 
 	let { entry, busy, open }: { entry: ProofEntry; busy: boolean; open: (key: string) => void } = $props();
 
+	const HEADS: Record<string, string> = { frequency: 'Reference', count: 'Drive' };
 	const table = $derived(entry.step.table);
 	const columns = $derived(table?.columns ?? []);
 	const rows = $derived(table?.rows ?? []);
@@ -31,7 +32,7 @@
 	<table>
 		<thead>
 			<tr>
-				<th class="l">{table.reference === 'frequency' ? 'Reference' : 'Point'}</th>
+				<th class="l">{HEADS[table.reference] ?? 'Point'}</th>
 				{#each columns as column (column.id)}
 					<th>{column.label} {session.units.symbol(column.dimension, session.system)}</th>
 				{/each}
@@ -76,7 +77,7 @@
 				>{/each} of span.
 		</p>
 	{/if}
-	<p class="say note">
+	<p class="say note" hidden={table.reference === 'count'}>
 		{table.missing
 			? `No prediction: ${session.words(table.missing)}.`
 			: columns.some((c) => c.span)

@@ -27,6 +27,7 @@
 	});
 
 	async function handOver(): Promise<void> {
+		if (!(await session.signed())) return;
 		try {
 			await answer(
 				api.POST('/api/lines/{line_id}/evidence', {
@@ -56,7 +57,7 @@
 		{#each missing ?? [] as text (text)}
 			<p class="row">
 				<Mark
-					severity={text.startsWith('Stop') ? 'stop' : text.includes('differs') ? 'caution' : 'unknown'}
+					severity={text.startsWith('Stop') ? 'stop' : /differs|put back/.test(text) ? 'caution' : 'unknown'}
 					named
 				/>
 				{text}
