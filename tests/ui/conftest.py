@@ -28,6 +28,10 @@ ARGUMENTS = [
 ]
 
 
+# somebody has worked on this device before and said who it is
+SIGNED = "try { localStorage.getItem('mainspring.who') ?? localStorage.setItem('mainspring.who', 'Ana Reyes') } catch {}"
+
+
 def pids_with(argument: str) -> list[int]:
     """Processes that were started with an argument of ours."""
     found = []
@@ -166,6 +170,7 @@ def a_device(browser: Browser, application: Application) -> BrowserContext:
         reduced_motion="reduce",  # what is looked at is never half-way between two colours
     )
     made.set_default_timeout(30_000)
+    made.add_init_script(SIGNED)
     return made
 
 
@@ -187,6 +192,7 @@ class Tablet:
             reduced_motion="reduce",
         )
         self.context.set_default_timeout(30_000)
+        self.context.add_init_script(SIGNED)
         return self.context
 
     def dies(self) -> None:

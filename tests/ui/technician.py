@@ -2,6 +2,7 @@
 
 import io
 import re
+from collections.abc import Mapping
 from pathlib import Path
 from typing import Any
 
@@ -155,6 +156,9 @@ class Technician:
             match kind:
                 case "start":
                     self.presses("Isolator open: start the clock")
+                case "tick" if step.proof == "put_back":
+                    self.ticks_off(*step.items.values())
+                    self.presses("Nothing is left behind")
                 case "tick":
                     self.presses("The wait is over" if step.seconds else "Done")
                 case "choice":
@@ -162,6 +166,9 @@ class Technician:
                 case "list":
                     self.ticks_off(*step.items.values())
                     self.presses("All seen")
+                case "picked":
+                    self.ticks_off(*(step.items[i] for i in data))
+                    self.presses("That is all of it")
                 case "readings":
                     self._fills(step.readings, data)
                     self.ticks_off(*step.items.values())
@@ -181,12 +188,22 @@ class Technician:
         if step.proof == "photo":
             self.takes_a_photo()
 
+    def turns_it_round(self, steps: Mapping[str, Step], leads: str = "U and V swapped") -> None:
+        """After a wrong direction: lock, wait and measure once more, two leads swapped, power again."""
+        for step in ("isolate.lock_out", "isolate.capacitors", "isolate.absence"):
+            self.proves(steps[step])
+        self.is_at_step("Turn it round")
+        self.presses(leads)
+        self.proves(steps["power.energise"])
+
     def _fills(self, readings: tuple[Reading, ...], data: dict[str, Any]) -> None:
         for reading in readings:
             if reading.id in data:
                 exact = reading.tolerance is not None and reading.tolerance < 1e-6
                 text = DIMENSIONS[reading.dimension].show(data[reading.id], digits=9 if exact else None)
                 self.page.get_by_label(reading.label, exact=True).fill(text)
+                if reading.twice:
+                    self.page.get_by_label(f"{reading.label}, read again", exact=True).fill(text)
 
     def _row(self, step: Step, data: dict[str, Any]) -> Locator:
         assert step.table is not None

@@ -144,16 +144,16 @@ def _row_each(step: Step, count: int) -> Step:
 
 
 def _in_turn(steps: list[Step], count: int) -> list[Step]:
-    """Where a step is each drive's own, that of the first drive and after it those of the others."""
-    own = {s.id for s in steps if s.id in _OWN_STEP}
-    numbers = range(2, count + 1)
-    return [s for step in steps for s in (step, *(_of_drive(step, n, own) for n in numbers if step.id in own))]
+    """Where a step is each drive's own, that of the first drive and after it those of the others.
+
+    What comes after a step waits for it at every drive: they stand on one pipe and behind one lock.
+    """
+    return [s for step in steps for s in (step, *(_of_drive(step, n) for n in _others(step, count)))]
 
 
-def _of_drive(step: Step, number: int, own: set[str]) -> Step:
-    return replace(
-        step,
-        id=f"{step.id}.{number}",
-        title=step.title.replace("drive 1", f"drive {number}"),
-        after=tuple(f"{earlier}.{number}" if earlier in own else earlier for earlier in step.after),
-    )
+def _others(step: Step, count: int) -> range:
+    return range(2, count + 1) if step.id in _OWN_STEP else range(0)
+
+
+def _of_drive(step: Step, number: int) -> Step:
+    return replace(step, id=f"{step.id}.{number}", title=step.title.replace("drive 1", f"drive {number}"))

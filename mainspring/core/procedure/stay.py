@@ -13,7 +13,7 @@ from mainspring.core.procedure.evidence import Evidence
 from mainspring.core.procedure.step import Reading, School, Step, StepTable
 from mainspring.core.procedure.turn import columns_of, step_references, top_row
 from mainspring.core.procedure.visit import Visit, open_visit
-from mainspring.core.sentence import say
+from mainspring.core.sentence import in_sentence, say
 from mainspring.core.told import both
 
 FOUND, CAUSE, TOUCHED, ROWS = "visit.found", "visit.cause", "visit.touched", "visit.rows"
@@ -127,10 +127,18 @@ def of_stay(whole: list[Step], line: Line, derived: Derived) -> list[Step]:
     wanted = {s.id for s in steps if any(_touches(part, s.id) for part in stay.parts)}
     if stay.wrong_way is not None and stay.since is not None and stay.wrong_way >= stay.since:
         wanted |= {s.id for s in steps if s.id in _REOPENED or of_unit(s.id)[0] == ROTATION}
-    each_time = (*asked, *_CLOSING)
-    kept = (s for s in steps if s.id in wanted or s.id in each_time)
     own = [replace(s, visit=stay.visit) for s in mine]
-    return own + [replace(s, visit=stay.visit) if s.id in each_time else s for s in kept]
+    first = tuple(s.id for s in own)
+    kept: list[Step] = []
+    for step in steps:
+        if step.id in _CLOSING:
+            before = tuple(s.id for s in kept if s.id not in _CLOSING or step.id == _CLOSING[-1])
+            kept.append(replace(step, visit=stay.visit, after=(*step.after, *first, *before)))
+        elif step.id in asked:
+            kept.append(replace(step, visit=stay.visit))
+        elif step.id in wanted:
+            kept.append(replace(step, after=(*step.after, *first)))
+    return own + kept
 
 
 def proven_anew(whole: list[Step], line: Line) -> list[Step]:
@@ -246,7 +254,7 @@ def _cause(line: Line, derived: Derived, stay: Stay) -> Step:
     causes = _ranked(line, derived, stay)
     ways = {c.id: School(c.title, both(c.because.text("si"), c.because.text("us"))) for c in causes}
     ways[OTHER] = School("Something else", "Say what, in a note beside this step.")
-    likeliest = f" The likeliest here first: {causes[0].measure}" if causes else ""
+    likeliest = f" The likeliest here first: {in_sentence(causes[0].measure)}" if causes else ""
     return Step(
         CAUSE,
         VISIT_STEPS[CAUSE],

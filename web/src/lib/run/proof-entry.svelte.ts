@@ -105,11 +105,12 @@ export class ProofEntry {
 		);
 		if (!second) return null;
 		const whole: Record<string, number> = { ...second };
+		for (const { id } of exact) // what was kept was read twice
+			if (typed[id] === undefined && typeof this.last?.data[id] === 'number')
+				whole[`${id}.again`] ??= this.last.data[id];
 		for (const { id, label, optional } of this.step.readings) {
 			const value = typed[id] ?? this.last?.data[id];
 			if (typeof value === 'number') whole[id] = value;
-			if (typed[id] === undefined && typeof value === 'number' && exact.some((r) => r.id === id))
-				whole[`${id}.again`] ??= value; // kept before, when it was read twice
 			else if (!optional) {
 				this.problem = `${label}: still to be read.`;
 				return null;

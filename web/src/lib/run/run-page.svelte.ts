@@ -59,11 +59,7 @@ export class RunPage {
 			await this.sheet.keep(step, kind, data, note, typed, photo);
 			if (this.gone) return;
 			const after = this.steps.find((s) => s.id === step.id);
-			if (this.chosen === stood)
-				this.chosen =
-					kind !== 'start' && kind !== 'note' && after && settled(after) && step.state !== after.state
-						? null
-						: step.id;
+			if (this.chosen === stood) this.chosen = goesOn(kind, step, after) ? null : step.id;
 		} catch (error) {
 			this.sheet.problem = (error as Error).message;
 		}
@@ -84,6 +80,12 @@ export class RunPage {
 	titleOf(id: string): string {
 		return inSentence(this.steps.find((s) => s.id === id)?.title ?? id);
 	}
+}
+
+/** Whether an entry leads on: it settled its step, or opened earlier ones anew. */
+function goesOn(kind: Kind, before: Step, after: Step | undefined): boolean {
+	if (kind === 'start' || kind === 'note' || !after || before.state === after.state) return false;
+	return settled(after) || after.state === 'later';
 }
 
 function settled(step: Step): boolean {

@@ -31,6 +31,7 @@ const stands = (steps: readonly Step[]) =>
 	stand(steps.map((s) => ({ rules: s.rules, mine: s.evidence, changed: s.changed.length > 0 })));
 
 function apply(step: Step, entry: Entry): void {
+	if (step.evidence.some((e) => e.id === entry.id)) return; // the server has told of it already
 	const verdict = judge(step.rules, { ...entry, paper: entry.told, clock: null }, known(step));
 	if ('why' in verdict) return; // the server will say so
 	const made: Evidence = {
