@@ -89,6 +89,15 @@ class NewLine(Body):
     by: By
 
 
+class Twin(Body):
+    """A twin of a line to be made on the same site; the client makes the id."""
+
+    id: UUID
+    tag: str
+    title: str = ""
+    by: By
+
+
 class SavedLine(Body):
     """A line's record to be kept, and the revision it was made from."""
 

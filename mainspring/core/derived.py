@@ -34,7 +34,7 @@ from mainspring.core.motor.current import line_current
 from mainspring.core.motor.efficiency import LossSplit, loss_split, part_load_efficiency
 from mainspring.core.motor.load import current_at_load, current_at_torque, no_load_current
 from mainspring.core.motor.speed import emf_at_speed, pole_count, shaft_torque, slip, speed_on_drive, synchronous_speed
-from mainspring.core.ratios import share_of
+from mainspring.core.ratios import share_of, split_between
 
 FULL_SPEED = given("full_speed", 1.0, "ratio", "the curve's own speed")
 REACTORS = {"none": 0.0, "line3": 0.03, "line5": 0.05, "dc": 0.03}  # of the drive's base, common practice
@@ -315,6 +315,14 @@ class Derived:
             return given("no_flow", 0.0, "flow", "at or below the frequency that only holds")
         none = given("friction", 0.0, "pipe_resistance", "held at the pump")
         return self.pump.curve.duty_flow(ratio, held, none)
+
+    @cached_property
+    def shared_frequency(self) -> Figure:
+        """Frequency at which two pumps hold the setpoint while they carry what one just can at full speed."""
+        base = self.line.motor.rated_frequency
+        most = self.flow_holding(self.line.control.setpoint, base)
+        each = split_between(most, given("pumps", 2.0, "count", "that share it"))
+        return frequency_of_speed(self.machine.speed_for(each, self.pump.setpoint_head), base)
 
     @cached_property
     def low_limit(self) -> Figure:

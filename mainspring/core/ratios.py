@@ -44,6 +44,43 @@ def difference_of(first: float, less: float) -> float:
     return float(first) - float(less)
 
 
+@method(
+    id="mean", symbol="m", formula="(a + b) / 2", symbols={"a": "first", "b": "second"}, source=DERIVED, like="first"
+)
+def mean_of(first: float, second: float) -> float:
+    """Half-way between two figures.
+
+    Parameters
+    ----------
+    first : any quantity
+    second : the same kind of quantity
+
+    Examples
+    --------
+    >>> float(mean_of(38.0, 42.0))
+    40.0
+    """
+    return (float(first) + float(second)) / 2
+
+
+@method(id="split", symbol="e", formula="a / n", symbols={"a": "whole", "n": "parts"}, source=DERIVED, like="whole")
+def split_between(whole: float, parts: float) -> float:
+    """What each of several carries of a whole.
+
+    Parameters
+    ----------
+    whole : any quantity
+    parts : how many share it, > 0
+
+    Examples
+    --------
+    >>> float(split_between(9.0, 2.0))
+    4.5
+    """
+    check_range("parts", parts, above=0)
+    return float(whole) / parts
+
+
 @method(id="share_of", symbol="x", formula="a / b", symbols={"a": "value", "b": "whole"}, source=DERIVED)
 def share_of(value: float, whole: float) -> Percent:
     """A value as a share of another: motor load, part of a range.

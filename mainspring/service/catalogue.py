@@ -6,6 +6,7 @@ from pydantic import BaseModel
 
 from mainspring.core.errors import BadEntry
 from mainspring.core.line import GROUPS, STATIONS, Choice, Flags, Points, Quantity
+from mainspring.core.line.applications import APPLICATIONS
 from mainspring.core.line.fields import Field
 from mainspring.core.method import METHODS, Figure, Method, Parameter, find_method, given, register_all
 from mainspring.core.quantity import DIMENSIONS
@@ -73,11 +74,20 @@ class GroupView(BaseModel):
     fields: list[FieldView]
 
 
+class ApplicationView(BaseModel):
+    """What a line can be for, in one sentence."""
+
+    id: str
+    label: str
+    does: str
+
+
 class Catalogue(BaseModel):
-    """Units and fields, as core declares them."""
+    """Units, fields and applications, as core declares them."""
 
     dimensions: list[DimensionView]
     groups: list[GroupView]
+    applications: list[ApplicationView]
 
 
 class MethodParameterView(BaseModel):
@@ -137,6 +147,7 @@ def catalogue() -> Catalogue:
             GroupView(id=g.id, label=g.label, station=g in STATIONS, fields=[_field(f) for f in g.fields.values()])
             for g in GROUPS.values()
         ],
+        applications=[ApplicationView(id=a.id, label=a.label, does=a.does) for a in APPLICATIONS.values()],
     )
 
 

@@ -36,6 +36,15 @@ from mainspring.store.repository import Change, Conflict, Head, KeptLine, KeptSi
 
 NAME_LIMIT = 200
 WHO_LIMIT = 120
+# fields that no two lines share, or that were read at one of them
+ONLY_ONE_HAS = (
+    *(f"{station}.serial" for station in ("drive", "motor", "machine", "sensor")),
+    *(f"supply.reading_{pair}" for pair in ("12", "23", "31")),
+    "sensor.check_signal",
+    "sensor.check_pressure",
+    "control.bus_address",
+    "control.device_instance",
+)
 
 
 class Lines:
@@ -75,6 +84,24 @@ class Lines:
 
         return carry_out(self.lines, line_id, decide)[1]
 
+    def copy(self, line_id: str, twin_id: str, tag: str, title: str, by: str) -> Opened:
+        """A twin of a line on the same site: its record and what was decided; evidence stays behind.
+
+        What only one of the two can have is left out: numbers and addresses, and what was read there. Repeating the
+        same copy is harmless.
+        """
+        tag, title, by = check_name("tag", tag), check_name("title", title, least=0), check_who(by)
+        model = self.lines.open(line_id)
+        data = _without(model.kept.record, ONLY_ONE_HAS)
+        until_settled(self.lines, lambda: make_line(twin_id, model.kept.site_id, tag, title, data, by))
+
+        def decide(opened: Opened) -> Change:
+            moment, there = repository.now(), {s.setting for s in opened.settings}
+            decided = [s for s in model.settings if s.moment == "decided" and s.setting not in there]
+            return Change(by, settings=tuple(replace(s, by=by, at=moment) for s in decided))
+
+        return carry_out(self.lines, twin_id, decide)[1]
+
     def create_site(self, site_id: str, name: str, units: str, entries: dict[str, Any], by: str) -> KeptSite:
         """A new site; repeating the same create is harmless."""
         name, by = check_name("name", name), check_who(by)
@@ -113,6 +140,11 @@ class Lines:
         names |= {r.setting.id: r.setting.label for r in opened.assessment.settings}
         found = self.lines.look(lambda: repository.events(line_id))
         return [replace(e, subject=names.get(e.subject, e.subject)) for e in found]
+
+
+def _without(record: dict[str, Any], paths: tuple[str, ...]) -> dict[str, Any]:
+    kept = {g: {n: e for n, e in fields.items() if f"{g}.{n}" not in paths} for g, fields in record.items()}
+    return {g: fields for g, fields in kept.items() if fields}
 
 
 def until_settled(lines: OpenLines, write: Any) -> Any:

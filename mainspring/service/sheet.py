@@ -233,6 +233,7 @@ def _row(ledger: Ledger, entered: SetRow) -> SettingView:
         left=None if left is None else left.value,
         left_by="" if left is None else left.by,
         left_at=None if left is None else left.at,
+        each=[] if setting.each is None else setting.each(entered.line),
         former=None if entered.former is None else entered.former.value,
         taken=left is not None and left.taken,
         elsewhere="" if other is None else f"{setting.choices.get(str(other.value), other.value)}, {other.by}",

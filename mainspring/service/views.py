@@ -255,6 +255,7 @@ class SettingView(BaseModel):
     left: float | str | None
     left_by: str
     left_at: datetime | None
+    each: list[str]  # what it is at each drive of a set, where that differs
     former: float | str | None  # as left in the drive that this one has replaced
     taken: bool  # from the plan, not read back
     elsewhere: str  # what another sheet says that is in force

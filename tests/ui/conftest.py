@@ -7,13 +7,15 @@ import shutil
 import signal
 import subprocess
 import tempfile
-from collections.abc import Iterator
+import uuid
+from collections.abc import Callable, Iterator
 from pathlib import Path
 
 import pytest
 from playwright.sync_api import Browser, BrowserContext, Error, Page, expect, sync_playwright
 
 from tests.conftest import ROOT
+from tests.ui.start_up import Records, StartUp
 
 CHROMIUM = "/usr/bin/chromium"
 expect.set_options(timeout=30_000)  # a slow, shared machine; what holds at once is seen at once
@@ -29,7 +31,9 @@ ARGUMENTS = [
 
 
 # somebody has worked on this device before and said who it is
-SIGNED = "try { localStorage.getItem('mainspring.who') ?? localStorage.setItem('mainspring.who', 'Ana Reyes') } catch {}"
+SIGNED = (
+    "try { localStorage.getItem('mainspring.who') ?? localStorage.setItem('mainspring.who', 'Ana Reyes') } catch {}"
+)
 
 
 def pids_with(argument: str) -> list[int]:
@@ -216,3 +220,17 @@ def page(context: BrowserContext, application: Application) -> Iterator[Page]:
     yield made
     assert watched.foreign == []
     assert watched.complaints == []
+
+
+@pytest.fixture
+def starts(application: Application, records: Records) -> Callable[..., StartUp]:
+    """A line of the demo's records by name, with capacitors that wait two seconds unless told otherwise."""
+
+    def make(name: str, wait: float = 2.0) -> StartUp:
+        record = records[name]
+        record["drive"]["discharge_time"] = {"value": wait}
+        if name == "fan_wall":  # the demo's has a slip that holds it
+            record["motor"]["inductance_q_again"] = record["motor"]["inductance_q"]
+        return StartUp(application, record, f"RS-{name}-{uuid.uuid4().hex[:4]}")
+
+    return make

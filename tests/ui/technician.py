@@ -31,6 +31,7 @@ class Technician:
 
     def makes_a_line(self, tag: str, title: str, application: str = "booster", site: str = "Orrendale Baths") -> None:
         self.page.get_by_role("button", name="New line").click()
+        self.page.locator(f"[data-application={application}]").click()
         sites = self.page.get_by_label("Site").first
         if site in sites.inner_text():
             sites.select_option(site)
@@ -39,7 +40,6 @@ class Technician:
             self.page.get_by_label("Name of the site").fill(site)
         self.page.get_by_label("Tag").fill(tag)
         self.page.get_by_label("What it is").fill(title)
-        self.page.get_by_label("Application").select_option(application)
         self.page.get_by_role("button", name="Make it").click()
         expect(self.page.get_by_role("heading", name=tag)).to_be_visible()
 

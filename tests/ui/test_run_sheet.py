@@ -1,90 +1,17 @@
 """The run sheet at the pump: whole start-ups, clocks, two people, no link, power cuts."""
 
-import json
-import urllib.request
 import uuid
-from collections.abc import Callable, Iterator
+from collections.abc import Callable
 from pathlib import Path
-from typing import Any
 
 import pytest
 from playwright.sync_api import Browser, BrowserContext, Page, expect
 
-from mainspring.core.assess import assess
-from mainspring.core.procedure import Step
-from mainspring.demo.sites import demo_id
-from tests.conftest import line_of
 from tests.ui.conftest import Application, Tablet, a_device
+from tests.ui.start_up import Records, StartUp
 from tests.ui.technician import Technician
 
 pytestmark = pytest.mark.browser
-Records = dict[str, dict[str, Any]]
-
-
-class StartUp:
-    """A fresh line, its steps as the core plans them, and what the server has of it."""
-
-    def __init__(self, application: Application, record: dict[str, Any], tag: str) -> None:
-        self.application, self.id, self.tag, self.record = application, str(uuid.uuid4()), tag, record
-        self.steps = {s.id: s for s in assess(line_of(record)).steps}
-        self._send(
-            "POST", "/api/lines", id=self.id, site_id=demo_id("orrendale"), tag=tag, title="", record=self._own()
-        )
-
-    def _own(self) -> dict[str, Any]:
-        return {g: f for g, f in self.record.items() if g != "site"}
-
-    def _send(self, method: str, path: str, **body: Any) -> Any:
-        text = json.dumps({"by": "Ana", **body}).encode()
-        request = urllib.request.Request(
-            self.application.url + path, text, {"Content-Type": "application/json"}, method=method
-        )
-        with urllib.request.urlopen(request) as answer:
-            return json.load(answer)
-
-    def asks(self, path: str = "") -> Any:
-        with urllib.request.urlopen(f"{self.application.url}/api/lines/{self.id}{path}") as answer:
-            return json.load(answer)
-
-    def keeps(self, step: str, kind: str = "tick", at: str | None = None, **data: Any) -> None:
-        """Evidence from somewhere else: another person, or paper."""
-        self._send(
-            "POST", f"/api/lines/{self.id}/evidence", id=str(uuid.uuid4()), step=step, kind=kind, data=data, at=at
-        )
-
-    def changes(self, field: str, value: Any) -> Any:
-        """One value of the record, as saved by somebody else; returns what it was."""
-        group, name = field.split(".")
-        was = self.record[group][name]
-        self.record[group][name] = value
-        line = self.asks()
-        self._send(
-            "PUT", f"/api/lines/{self.id}", revision=line["revision"], tag=self.tag, title="", record=self._own()
-        )
-        return was
-
-    def kept(self, step: str) -> list[dict[str, Any]]:
-        return next(s["evidence"] for s in self.asks("/run")["steps"] if s["id"] == step)
-
-    def upto(self, last: str) -> Iterator[Step]:
-        for step in self.steps.values():
-            yield step
-            if step.id == last:
-                return
-
-
-@pytest.fixture
-def starts(application: Application, records: Records) -> Callable[..., StartUp]:
-    """A line of the demo's records by name, with capacitors that wait two seconds unless told otherwise."""
-
-    def make(name: str, wait: float = 2.0) -> StartUp:
-        record = records[name]
-        record["drive"]["discharge_time"] = {"value": wait}
-        if name == "fan_wall":  # the demo's has a slip that holds it
-            record["motor"]["inductance_q_again"] = record["motor"]["inductance_q"]
-        return StartUp(application, record, f"RS-{name}-{uuid.uuid4().hex[:4]}")
-
-    return make
 
 
 def at_the_sheet(page: Page, line: StartUp) -> Technician:

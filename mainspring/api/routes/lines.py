@@ -60,6 +60,11 @@ def routes(service: Service) -> APIRouter:
         saved = service.lines.save(line_id, body.revision, body.tag, body.title, record, body.by)
         return Response(line_json(saved), media_type=JSON)
 
+    @router.post("/lines/{line_id}/copy", status_code=201, response_model=LineView, responses=WRITES)
+    def copy_line(line_id: Id, body: schemas.Twin) -> Response:
+        made = service.lines.copy(line_id, str(body.id), body.tag, body.title, body.by)
+        return Response(line_json(made), 201, media_type=JSON)
+
     @router.get("/lines/{line_id}/events", responses=READS)
     def get_events(line_id: Id) -> list[EventOut]:
         return [

@@ -78,6 +78,7 @@ class Application:
     ramp_up: float  # s, 0 to full speed
     ramp_down: float
     ramp_why: str
+    does: str  # one sentence
     falls: tuple[str, ...] = ()  # held quantities that fall when it runs faster
     certain: tuple[str, ...] = ()  # held quantities of which there is no other way round
     traits: tuple[str, ...] = ()
@@ -95,6 +96,7 @@ APPLICATIONS: dict[str, Application] = {
             "pump",
             ("pressure",),
             *_SURFACE,
+            does="Keeps the pressure of taps and floors, whoever draws; several pumps take turns.",
             certain=("pressure",),
             traits=("several", "tank"),
         ),
@@ -108,6 +110,7 @@ APPLICATIONS: dict[str, Application] = {
             2.0,
             2.0,
             "Submersible: at most 1 s to 30 Hz, so 2 s to full speed; the bearing has no film below.",
+            does="Lifts water out of a well into a tank, and rests when nobody draws.",
             certain=("pressure",),
             traits=("submersible", "tank"),
         ),
@@ -117,6 +120,7 @@ APPLICATIONS: dict[str, Application] = {
             "pump",
             ("reference", "pressure", "flow", "level"),
             *_SURFACE,
+            does="Moves water from here to there: wash-down, filling, irrigation.",
             certain=("flow",),
         ),
         Application(
@@ -125,6 +129,7 @@ APPLICATIONS: dict[str, Application] = {
             "pump",
             ("differential", "temperature", "reference"),
             *_SURFACE,
+            does="Drives water round a closed loop of heating or cooling.",
             falls=("temperature",),
             certain=("differential",),
             traits=("closed",),
@@ -139,16 +144,26 @@ APPLICATIONS: dict[str, Application] = {
             5.0,
             10.0,
             "Wet well: brisk up so that it clears its throat, 10 s down for the check valve.",
+            does="Empties a pit before it floods, by its level.",
             falls=("level",),
             certain=("level",),
         ),
-        Application("supply_fan", "Supply fan", "fan", ("duct", "temperature", "reference"), *_FAN, certain=("duct",)),
+        Application(
+            "supply_fan",
+            "Supply fan",
+            "fan",
+            ("duct", "temperature", "reference"),
+            *_FAN,
+            does="Blows air into the building, by the pressure in its duct or from outside.",
+            certain=("duct",),
+        ),
         Application(
             "return_fan",
             "Exhaust or return fan",
             "fan",
             ("duct", "temperature", "reference"),
             *_FAN,
+            does="Draws air out of rooms, kitchens or halls.",
             falls=("duct", "temperature"),
         ),
         Application(
@@ -157,6 +172,7 @@ APPLICATIONS: dict[str, Application] = {
             "fan",
             ("temperature", "reference"),
             *_FAN,
+            does="Cools a tower: faster as the water gets warmer.",
             falls=("temperature",),
             certain=("temperature",),
         ),
@@ -166,6 +182,7 @@ APPLICATIONS: dict[str, Application] = {
             "fan",
             ("duct", "reference"),
             *_FAN,
+            does="Several small fans side by side in one air unit, each with its own drive.",
             certain=("duct",),
             traits=("several",),
         ),
@@ -191,6 +208,10 @@ TRAITS: frozenset[str] = frozenset(
         "sensor:height",
         "linked",
         "analog_output",
+        "presets",
+        "many_drives",
+        "cascade",
+        *(f"second:{h}" for h in HELD),
     }
 )
 
@@ -224,6 +245,8 @@ def traits_of(
     supply_phases: str | None,
     enclosure: str | None,
     also: Iterable[str] = (),
+    two_setpoints: bool = False,
+    count: float | None = None,
 ) -> Traits:
     """The traits of a line, by which fields, checks and settings choose whether they apply."""
     found = {*also, motor or "induction", f"enclosure:{enclosure or 'open'}"}
@@ -233,8 +256,12 @@ def traits_of(
         held = held_by(application, holds)
         assert held is not None
         found |= {known.id, known.machine, *known.traits, f"holds:{held.id}"}
+        if "several" in known.traits and (count or 1) >= 2:
+            found |= {"many_drives"} if known.id == "fan_array" else {"many_drives", "cascade"}
         if held.id != "reference":
             found.add("loop")
+            if two_setpoints:
+                found.add(f"second:{held.id}")
         if len(known.holds) > 1:
             found.add("may_hold")
         if held.id == "pressure":

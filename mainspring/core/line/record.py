@@ -94,7 +94,10 @@ class Line:
             (
                 *(("linked",) if self.value("control.link") not in (None, "none") else ()),
                 *(("analog_output",) if self.value("control.analog_output") not in (None, "none") else ()),
+                *(("presets",) if self.value("control.speed_from") == "presets" else ()),
             ),
+            self.value("control.setpoints") == "two",
+            self.value("machine.count"),
         )
 
     @property

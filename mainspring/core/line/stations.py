@@ -154,6 +154,10 @@ class Drive(Group):
     label = "Drive"
     fields: ClassVar[dict[str, Field]] = {}
 
+    make = Text("Make", tab=PLATE, provenance="plate", more=True)
+    model = Text("Model", tab=PLATE, provenance="plate", more=True)
+    serial = Text("Serial number", tab=PLATE, provenance="plate", more=True)
+
     rated_current = Quantity(
         "current",
         "Output current",
@@ -291,6 +295,10 @@ class Motor(Group):
     id = "motor"
     label = "Motor"
     fields: ClassVar[dict[str, Field]] = {}
+
+    make = Text("Make", tab=PLATE, provenance="plate", more=True)
+    model = Text("Model", tab=PLATE, provenance="plate", more=True)
+    serial = Text("Serial number", tab=PLATE, provenance="plate", more=True)
 
     type = Choice(
         "Motor",
@@ -478,6 +486,10 @@ class Machine(Group):
     id = "machine"
     label = "Machine"
     fields: ClassVar[dict[str, Field]] = {}
+
+    make = Text("Make", tab=PLATE, provenance="plate", more=True)
+    model = Text("Model", tab=PLATE, provenance="plate", more=True)
+    serial = Text("Serial number", tab=PLATE, provenance="plate", more=True)
 
     count = Quantity(
         "count", "Number of machines", atleast=1, upto=24, tab=PLATE, provenance="plate", when=("several",),
@@ -669,6 +681,10 @@ class Sensor(Group):
     label = "Sensor"
     fields: ClassVar[dict[str, Field]] = {}
 
+    make = Text("Make", tab="From the label", provenance="plate", more=True)
+    model = Text("Model", tab="From the label", provenance="plate", more=True)
+    serial = Text("Serial number", tab="From the label", provenance="plate", more=True)
+
     range_low = Quantity(
         "pressure", "Lower range on the label", atleast=-1e5, upto=4e7, tab="From the label", provenance="plate",
         when=PRESSURE,
@@ -821,6 +837,19 @@ class Sensor(Group):
     )  # fmt: skip
 
 
+RELAYS = {
+    "fault": "Fault",
+    "running": "Running",
+    "level_high": "Level too high",
+    "level_low": "Level too low",
+    "pressure_high": "Pressure too high",
+    "pressure_low": "Pressure too low",
+    "underload": "Underload, dry run",
+    "none": "Nothing",
+}
+CONTACTS = {"open": "Normally open", "closed": "Normally closed"}
+
+
 class Control(Group):
     """What is wanted of the loop."""
 
@@ -837,6 +866,21 @@ class Control(Group):
     level_setpoint = Quantity("head", "Level to hold", above=0, upto=50, tab="Wanted", when=LEVEL)
     temperature_setpoint = Quantity("temperature", "Setpoint", atleast=-60, upto=400, tab="Wanted", when=TEMPERATURE)
     flow_setpoint = Quantity("flow", "Setpoint", above=0, upto=10, tab="Wanted", when=FLOW)
+    setpoints = Choice(
+        "Setpoints", {"one": "One", "two": "Two, chosen by a contact"}, tab="Wanted", when=("loop",), more=True
+    )
+    setpoint_2 = Quantity(
+        "pressure", "Second setpoint", above=0, upto=4e6, tab="Wanted", when=("second:pressure", "second:differential"),
+        help="While its contact is made.",
+    )  # fmt: skip
+    air_setpoint_2 = Quantity(
+        "air_pressure", "Second setpoint", atleast=-5e3, upto=10e3, tab="Wanted", when=("second:duct",)
+    )
+    level_setpoint_2 = Quantity("head", "Second level", above=0, upto=50, tab="Wanted", when=("second:level",))
+    temperature_setpoint_2 = Quantity(
+        "temperature", "Second setpoint", atleast=-60, upto=400, tab="Wanted", when=("second:temperature",)
+    )
+    flow_setpoint_2 = Quantity("flow", "Second setpoint", above=0, upto=10, tab="Wanted", when=("second:flow",))
     effect = Choice(
         "What more speed does",
         {"rise": "Makes it rise", "fall": "Makes it fall"},
@@ -916,6 +960,30 @@ class Control(Group):
         more=True,
         help="Left empty: its own controller where it holds something, else an analogue signal.",
     )
+    preset_1 = Quantity("frequency", "Preset 1", atleast=0, upto=400, tab="Orders", when=("presets",))
+    preset_2 = Quantity("frequency", "Preset 2", atleast=0, upto=400, tab="Orders", when=("presets",))
+    preset_3 = Quantity(
+        "frequency", "Preset 3", atleast=0, upto=400, tab="Orders", when=("presets",), more=True,
+        help="With both contacts made.",
+    )  # fmt: skip
+    local_orders = Choice(
+        "Local orders",
+        {
+            "keypad": "At the keypad",
+            "contact": "By a hand/off/auto switch at its contacts",
+            "none": "None: only from where it is told in service",
+        },
+        tab="Orders",
+        more=True,
+        help="Left empty: at the keypad.",
+    )
+    local_speed = Choice(
+        "Local speed",
+        {"keypad": "Set at the keypad", "potentiometer": "A potentiometer", "fixed": "A preset speed"},
+        tab="Orders",
+        more=True,
+        help="Left empty: set at the keypad.",
+    )
     speed_signal = Choice(
         "Speed signal",
         {
@@ -937,6 +1005,10 @@ class Control(Group):
         when=("holds:reference",),
         more=True,
     )
+    relay_1 = Choice("Relay 1 tells", RELAYS, tab="Relays", more=True, help="Left empty: fault.")
+    relay_1_contact = Choice("Relay 1 used as", CONTACTS, tab="Relays", more=True)
+    relay_2 = Choice("Relay 2 tells", RELAYS, tab="Relays", more=True, help="Left empty: running.")
+    relay_2_contact = Choice("Relay 2 used as", CONTACTS, tab="Relays", more=True)
     bypass = Choice(
         "Bypass", {"none": "None", "contactor": "Contactor round the drive"}, tab="Link and bypass", more=True
     )

@@ -24,4 +24,7 @@ DEAD_TIME = practice("dead_time", 0.5, "time", "Dead time of a drive's input fil
 TIME_CONSTANT = practice("least_time_constant", 1.0, "time", "Time constant of ramp and inertia, least")
 STOP_DELAY = practice("house_stop_delay", 2.0, "time", "Stop delay against waves", own=(0.0, 60.0))
 RETRIES = practice("house_retries", 3.0, "count", "Restarts by itself", own=(0.0, 5.0))
+STAGE_BELOW_TOP = practice("stage_below_top", 1.0, "frequency", "Another machine comes below the highest speed")
+STAGE_DELAY = practice("house_stage_delay", 10.0, "time", "Delay before a machine comes or goes", own=(1.0, 300.0))
+ALTERNATION = practice("house_alternation", 24 * 3600.0, "hours", "Turns taken in a set", own=(3600.0, 30 * 86400.0))
 SKIP_HALF = practice("skip_half", 2.0, "frequency", "Skipped either side of a resonance")

@@ -23,12 +23,12 @@ def units_of(line: Line) -> int:
 
 def seen_one_by_one(line: Line) -> bool:
     """Whether each unit is started, and seen turning, by itself."""
-    return "fan_array" in line.traits and units_of(line) >= 2
+    return {"fan_array", "many_drives"} <= line.traits
 
 
 def is_cascade(line: Line) -> bool:
     """Whether several drives share one pipe and take turns."""
-    return "fan_array" not in line.traits and units_of(line) >= 2
+    return "cascade" in line.traits
 
 
 def numbering_steps(line: Line) -> list[Step]:

@@ -10,6 +10,7 @@ from mainspring.core.method import Figure, given
 from mainspring.core.procedure.isolate import defeated
 from mainspring.core.procedure.step import Reading, School, Step, StepTable, known
 from mainspring.core.sentence import in_prose, say
+from mainspring.core.settings.orders import relay
 from mainspring.core.signal.calibration import FIVE_POINTS, GROSS, PASS
 from mainspring.core.signal.loop import (
     between_limits,
@@ -22,12 +23,14 @@ from mainspring.core.signal.loop import (
 
 def signal_steps(line: Line, derived: Derived) -> list[Step]:
     """Digital inputs, relays, the sensor's place, its five points, its setpoint; the reference; the output."""
-    steps = [_digital(line), _relays()]
+    steps = [_digital(line)]
+    if any(relay(line, n)[0] != "none" for n in (1, 2)):
+        steps.append(_relays(line))
     if "loop" in line.traits or not line.has("line.application"):
         if {"tank", "holds:pressure"} <= line.traits:
             steps.append(_place())
         steps += [_input(line), _sensor(line)]
-    else:
+    elif line.value("control.speed_from") not in ("presets", "keypad", "link"):
         steps.append(_reference(line, derived))
     if line.value("control.analog_output") not in (None, "none"):
         steps.append(_output(line))
@@ -52,6 +55,15 @@ def _digital(line: Line) -> Step:
     if "wet_well" in line.traits:
         items["high"] = "High-level float lifted: alarm, and the standby pump"
         items["dry"] = "Low-level float or stop level: it stops"
+    if line.value("control.local_orders") == "contact":
+        items["hand"] = "Hand, off, auto: each position does what it says, and off stops it from both"
+    if line.value("control.setpoints") == "two":
+        items["setpoint"] = "Setpoint contact made: the display shows the second; open: the first"
+    for number in (1, 2, 3):
+        if "presets" in line.traits and line.has(f"control.preset_{number}"):
+            speed = in_prose(line.figure(f"control.preset_{number}"))
+            contacts = "both preset contacts" if number == 3 else f"preset contact {number}"
+            items[f"preset_{number}"] = f"With {contacts} made the display shows {speed}, within the limits in force"
     if line.value("control.link") in ("start_stop", "speed"):
         items["automation"] = "Start and stop from the automation"
     return Step(
@@ -67,15 +79,36 @@ def _digital(line: Line) -> Step:
     )
 
 
-def _relays() -> Step:
+# how a relay's condition is made, or simulated where making it would do harm
+_MAKES = {
+    "running": "it turns",
+    "fault": "the drive trips or loses power",
+    "level_high": "the level is too high: lift the float or raise the signal",
+    "level_low": "the level is too low: lower the float or the signal",
+    "pressure_high": "the pressure is too high: by a source at the sensor input",
+    "pressure_low": "the pressure is too low: by a source at the sensor input",
+    "underload": "it runs dry: raise the threshold for the test, never run it dry",
+}
+
+
+def _relays(line: Line) -> Step:
+    told = {n: relay(line, n) for n in (1, 2)}
+    items = {
+        f"relay_{n}": f"Relay {n}, normally {contact}: {'opens' if contact == 'closed' else 'made'} while"
+        f" {_MAKES[function]}"
+        for n, (function, contact) in told.items()
+        if function != "none"
+    }
+    simulated = any(function not in ("running", "fault", "none") for function, _ in told.values())
     return Step(
         "signals.relays",
         "Relays out",
-        say("Look at each where it ends, not at the drive's terminal."),
+        say("Make the condition, or simulate it. Look at each where it ends, not at the drive's terminal."),
         "An alarm that nobody gets is none.",
         "list",
         after=("turn.rotation", "many.units"),
-        items={"running": "Running: made while it turns", "fault": "Fault: comes when the drive trips or loses power"},
+        items=items,
+        behind="Thresholds and signals that were moved for the relays are as on the sheet" if simulated else "",
         safety=False,
         skip="Nobody is told when this drive stops.",
     )

@@ -148,12 +148,6 @@ def anti_clog(line: Line, derived: Derived) -> Planned:
     return fixed("off", "No fibre entered.")
 
 
-@setting("cascade.pumps", "Number of machines", dimension="count", wrong="Two leads.", only=("several",))
-def cascade_pumps(line: Line, derived: Derived) -> Planned:
-    """As many as stand there."""
-    return Planned(line.machine.count, say("All alike; each drive gets its own number, the first leads."), DERIVED)
-
-
 @setting("protection.phase_loss_in", "Input phase loss", choices=ON_OFF, wrong="Damage.")
 def phase_loss(line: Line, derived: Derived) -> Planned:
     """On, but for a three-phase drive that is fed from one phase on purpose."""
@@ -186,19 +180,3 @@ def retry_count(line: Line, derived: Derived) -> Planned:
         line.own(practice.loop.RETRIES),
         say("Never after overcurrent or earth fault. It starts by itself: put the warning on the machine."),
     )
-
-
-@setting(
-    "io.relay_1", "Relay 1", choices={"fault": "Fault", "running": "Running", "none": "None"}, wrong="Blind building."
-)
-def relay_1(line: Line, derived: Derived) -> Planned:
-    """Fault."""
-    return fixed("fault", "Fault, fail-safe.")
-
-
-@setting(
-    "io.relay_2", "Relay 2", choices={"fault": "Fault", "running": "Running", "none": "None"}, wrong="Blind building."
-)
-def relay_2(line: Line, derived: Derived) -> Planned:
-    """Running."""
-    return fixed("running", "Running.")

@@ -41,6 +41,7 @@ class Setting:
     only: tuple[str, ...]
     plan: SettingFunction
     exact: bool = False  # to the last digit typed
+    each: Callable[[Line], list[str]] | None = None  # what differs from drive to drive of a set
 
     def check(self, value: object) -> float | str:
         """A value as found or as left, or BadEntry."""
@@ -79,11 +80,13 @@ GROUP_ORDER = (
     "sleep",
     "level",
     "cascade",
+    "bus",
     "protection",
     "retry",
     "io",
     "carrier",
     "display",
+    "access",
 )
 
 
@@ -96,15 +99,20 @@ def setting(
     wrong: str,
     only: tuple[str, ...] = (),
     exact: bool = False,
+    each: Callable[[Line], list[str]] | None = None,
 ) -> Callable[[SettingFunction], SettingFunction]:
-    """Declare a setting; the function derives its planned value. An `exact` one has to agree to the last digit."""
+    """Declare a setting; the function derives its planned value.
+
+    An `exact` one has to agree to the last digit; `each` tells what differs from drive to drive of a set.
+    """
 
     def declare(function: SettingFunction) -> SettingFunction:
         for trait in only:
             known_trait(trait)
         if id in SETTINGS:
             raise TypeError(f"two settings are called {id}")
-        SETTINGS[id] = Setting(id, id.split(".")[0], label, dimension, choices or {}, wrong, only, function, exact)
+        group = id.split(".")[0]
+        SETTINGS[id] = Setting(id, group, label, dimension, choices or {}, wrong, only, function, exact, each)
         return function
 
     return declare

@@ -30,6 +30,7 @@ class Session {
 	mode = $state<'light' | 'dark'>('light');
 	units = $state.raw(new UnitTable([]));
 	groups = $state.raw<Schemas['GroupView'][]>([]);
+	applications = $state.raw<Schemas['ApplicationView'][]>([]);
 	/** Where the figure whose working is open comes from; null when the drawer is shut. */
 	working = $state.raw<Promise<Schemas['WorkingView']> | null>(null);
 	paletteOpen = $state(false);
@@ -44,6 +45,7 @@ class Session {
 		const found = await answer(api.GET('/api/catalogue'));
 		this.units = new UnitTable(found.dimensions);
 		this.groups = found.groups;
+		this.applications = found.applications;
 		this.mode = document.documentElement.dataset['mode'] === 'dark' ? 'dark' : 'light';
 	}
 

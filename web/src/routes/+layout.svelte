@@ -58,6 +58,11 @@
 		height: 100vh;
 		height: 100dvh;
 	}
+	@media (max-width: 600px) {
+		.frame {
+			grid-template: auto minmax(0, 1fr) / minmax(0, 1fr);
+		}
+	}
 	.page {
 		display: grid;
 		grid-template: minmax(0, 1fr) / minmax(0, 1fr);

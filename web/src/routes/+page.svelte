@@ -116,6 +116,17 @@
 		grid-template-rows: 48px minmax(0, 1fr);
 		min-height: 0;
 	}
+	@media (max-width: 600px) {
+		.whole {
+			grid-template-rows: auto minmax(0, 1fr);
+		}
+		.quiet {
+			display: none;
+		}
+		main {
+			padding: 12px 12px 30px;
+		}
+	}
 	h1 {
 		font-size: 17px;
 		font-weight: 650;

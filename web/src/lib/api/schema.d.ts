@@ -158,6 +158,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/lines/{line_id}/copy": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Copy Line */
+        post: operations["copy_line"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/lines/{line_id}/events": {
         parameters: {
             query?: never;
@@ -626,6 +643,18 @@ export type webhooks = Record<string, never>;
 export interface components {
     schemas: {
         /**
+         * ApplicationView
+         * @description What a line can be for, in one sentence.
+         */
+        ApplicationView: {
+            /** Does */
+            does: string;
+            /** Id */
+            id: string;
+            /** Label */
+            label: string;
+        };
+        /**
          * AssessmentView
          * @description Verdicts on a record, saved or being typed.
          */
@@ -671,9 +700,11 @@ export interface components {
         };
         /**
          * Catalogue
-         * @description Units and fields, as core declares them.
+         * @description Units, fields and applications, as core declares them.
          */
         Catalogue: {
+            /** Applications */
+            applications: components["schemas"]["ApplicationView"][];
             /** Dimensions */
             dimensions: components["schemas"]["DimensionView"][];
             /** Groups */
@@ -2054,6 +2085,8 @@ export interface components {
             decided_why: string;
             /** Dimension */
             dimension: string | null;
+            /** Each */
+            each: string[];
             effect: components["schemas"]["EffectView"] | null;
             /** Elsewhere */
             elsewhere: string;
@@ -2433,6 +2466,29 @@ export interface components {
             sleep_delay: number;
             /** Wake At */
             wake_at: number;
+        };
+        /**
+         * Twin
+         * @description A twin of a line to be made on the same site; the client makes the id.
+         */
+        Twin: {
+            /**
+             * By
+             * @description Who does this
+             */
+            by: string;
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /** Tag */
+            tag: string;
+            /**
+             * Title
+             * @default
+             */
+            title: string;
         };
         /**
          * UnitView
@@ -3454,6 +3510,113 @@ export interface operations {
         responses: {
             /** @description Successful Response */
             200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LineView"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Method Not Allowed */
+            405: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Misdirected Request */
+            421: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    copy_line: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                line_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Twin"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            201: {
                 headers: {
                     [name: string]: unknown;
                 };

@@ -75,4 +75,12 @@
 			grid-template-columns: 130px 200px minmax(0, 1fr);
 		}
 	}
+	@media (max-width: 600px) {
+		.row {
+			grid-template-columns: minmax(0, 1fr) 190px;
+		}
+		.row > .say {
+			grid-column: 1 / -1;
+		}
+	}
 </style>

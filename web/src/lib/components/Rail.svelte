@@ -65,6 +65,24 @@
 		fill: none;
 		stroke-width: 1.6;
 	}
+	@media (max-width: 600px) {
+		.rail {
+			flex-direction: row;
+			padding: 0 6px;
+		}
+		a {
+			display: flex;
+			width: auto;
+			gap: 7px;
+			padding: 0 12px;
+		}
+		span {
+			font-size: 13.5px;
+		}
+		a[aria-current] {
+			box-shadow: inset 0 -3px 0 #c79a44;
+		}
+	}
 	.spring svg {
 		width: 26px;
 		height: 26px;

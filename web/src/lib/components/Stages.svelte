@@ -78,4 +78,10 @@
 			min-width: 0;
 		}
 	}
+	@media (max-width: 600px) {
+		a {
+			flex: none;
+			padding: 11px 9px 0;
+		}
+	}
 </style>

@@ -291,4 +291,9 @@
 			top: 24px;
 		}
 	}
+	@media (max-width: 600px) {
+		.strip {
+			display: none; /* its marks alone stand there */
+		}
+	}
 </style>

@@ -72,6 +72,20 @@
 		color: var(--caution);
 		font-size: 13px;
 	}
+	@media (max-width: 600px) {
+		header {
+			flex-wrap: wrap;
+			padding: 4px 12px 0;
+			gap: 4px 10px;
+		}
+		header > :global(nav) {
+			flex: 1 0 100%;
+			overflow-x: auto;
+		}
+		.gap {
+			display: none;
+		}
+	}
 	@media (max-width: 1000px) {
 		.who,
 		.mode {

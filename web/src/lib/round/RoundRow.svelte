@@ -95,6 +95,15 @@
 		display: block;
 		color: var(--caution);
 	}
+	@media (max-width: 600px) {
+		a {
+			grid-template-columns: minmax(0, 1fr) 110px !important;
+			gap: 4px 12px;
+		}
+		a > .headline {
+			grid-column: 1 / -1;
+		}
+	}
 	@media (max-width: 1000px) {
 		a {
 			grid-template-columns: 150px 130px minmax(0, 1fr);

@@ -20,8 +20,12 @@ export interface Fresh {
 	siteName: string;
 	tag: string;
 	title: string;
+	/** Its id, or TWIN for a twin of the `model`. */
 	application: string;
+	model: string;
 }
+
+export const TWIN = 'twin';
 
 export class RoundPage {
 	round = $state.raw<Schemas['RoundView'] | null>(null);
@@ -84,6 +88,7 @@ export class RoundPage {
 	async make(fresh: Fresh): Promise<string | undefined> {
 		this.problem = '';
 		try {
+			if (fresh.application === TWIN) return await this.copy(fresh);
 			let site = fresh.site;
 			if (site === 'new') {
 				site = crypto.randomUUID();
@@ -102,6 +107,17 @@ export class RoundPage {
 			this.problem = (error as Error).message;
 			return undefined;
 		}
+	}
+
+	private async copy({ model, tag, title }: Fresh): Promise<string> {
+		const id = crypto.randomUUID();
+		await answer(
+			api.POST('/api/lines/{line_id}/copy', {
+				params: { path: { line_id: model } },
+				body: { id, tag, title, by: session.by }
+			})
+		);
+		return id;
 	}
 
 	/** Take a line in from a file; its id, or nothing with the problem said. */

@@ -73,7 +73,7 @@ it('makes the site first, then the line on it; what is refused is said', async (
 	const calls = answering(() =>
 		refuse ? { status: 422, body: { detail: 'tag: empty' } } : { status: 201, body: {} }
 	);
-	const fresh = { site: 'new', siteName: 'West', tag: 'P-9', title: '', application: 'booster' };
+	const fresh = { site: 'new', siteName: 'West', tag: 'P-9', title: '', application: 'booster', model: '' };
 	const page = round();
 	const id = await page.make(fresh);
 	expect(calls.map((c) => new URL(c.url).pathname)).toEqual(['/api/sites', '/api/lines']);

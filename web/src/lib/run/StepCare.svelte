@@ -1,23 +1,23 @@
 <script lang="ts">
 	/** Beside the step in hand: its danger, what its readings mean, what stands open, who kept it and what waits for it. */
-	import { session } from '../session.svelte';
 	import Mark from '../components/Mark.svelte';
 	import Sentence from '../components/Sentence.svelte';
 	import { inSentence, moment } from '../words';
 	import Beside from './Beside.svelte';
+	import Care from './Care.svelte';
 	import { changedText, type RunPage } from './run-page.svelte';
 	import type { Step } from './waiting';
 
-	let { at, step, open }: { at: RunPage; step: Step; open: (key: string) => void } = $props();
+	let {
+		at,
+		step,
+		open,
+		danger = true
+	}: { at: RunPage; step: Step; open: (key: string) => void; danger?: boolean } = $props();
 </script>
 
 <aside>
-	{#if step.danger}
-		<div class="care">
-			<b>Take care</b>
-			<p>{session.words(step.danger)}</p>
-		</div>
-	{/if}
+	{#if danger && step.danger}<Care words={step.danger} />{/if}
 	{#if step.table?.pattern && step.table.pattern.id !== 'right'}
 		<div class="box" data-severity="caution">
 			<Mark severity="caution" /> <b>{step.table.pattern.title}</b>
@@ -83,20 +83,6 @@
 <style>
 	.standing:not([data-here='true']) {
 		border-style: dotted;
-	}
-	.care {
-		border-left: 5px solid var(--stop);
-		background: var(--stop-wash);
-		padding: 12px 14px;
-		border-radius: 0 var(--r) var(--r) 0;
-	}
-	.care b {
-		color: var(--stop);
-		font-size: 15.5px;
-	}
-	.care p {
-		font-size: 14.5px;
-		margin-top: 3px;
 	}
 	.box {
 		background: var(--sheet);

@@ -20,15 +20,20 @@
 	const WORDS: Record<string, string> = { left_out: 'left out' };
 </script>
 
-<nav class="list" aria-label="Steps" bind:this={list}>
+<nav class="list" aria-label="Steps" data-open={at.atList} bind:this={list}>
 	<p class="count">
 		{at.done} of {at.steps.length} done{#if sheet.waiting.length}, <b
 				>{sheet.waiting.length} waiting to be sent</b
 			>{/if}
 	</p>
 	<p class="visit">
-		<button type="button" aria-expanded={at.atVisit} onclick={() => (at.atVisit = !at.atVisit)}
-			>{run?.visit ? `${asTitle(run.visit.purpose)}, ${run.visit.by}` : 'Start a visit'}</button
+		<button
+			type="button"
+			aria-expanded={at.atVisit}
+			onclick={() => {
+				at.atVisit = !at.atVisit;
+				at.atList = false;
+			}}>{run?.visit ? `${asTitle(run.visit.purpose)}, ${run.visit.by}` : 'Start a visit'}</button
 		>
 		{#if sheet.told}<button type="button" class="over" onclick={() => (at.atVisit = true)}
 				>From paper: entries carry {moment(sheet.told)}</button
@@ -68,6 +73,15 @@
 		padding: 8px 0 24px;
 		overflow: auto;
 		font-size: 14.5px;
+	}
+	@media (max-width: 600px) {
+		.list {
+			border: 0;
+			padding-bottom: 84px;
+		}
+		.list[data-open='false'] {
+			display: none;
+		}
 	}
 	.visit {
 		display: flex;

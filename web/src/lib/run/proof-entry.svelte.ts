@@ -105,7 +105,8 @@ export class ProofEntry {
 		);
 		if (!second) return null;
 		const whole: Record<string, number> = { ...second };
-		for (const { id } of exact) // what was kept was read twice
+		for (const { id } of exact)
+			// what was kept was read twice
 			if (typed[id] === undefined && typeof this.last?.data[id] === 'number')
 				whole[`${id}.again`] ??= this.last.data[id];
 		for (const { id, label, optional } of this.step.readings) {

@@ -11,6 +11,8 @@ export class RunPage {
 	chosen = $state<string | null>(null);
 	/** Whether the visit is open in place of the step. */
 	atVisit = $state(false);
+	/** Whether the list of steps is open on a phone, where it has no room of its own. */
+	atList = $state(false);
 	busy = $state(false);
 	/** The person is on another page by now. */
 	gone = false;
@@ -35,7 +37,7 @@ export class RunPage {
 
 	goTo(id: string): void {
 		this.chosen = id;
-		this.atVisit = false;
+		this.atVisit = this.atList = false;
 	}
 
 	/** To the step before or after. */

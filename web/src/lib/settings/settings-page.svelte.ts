@@ -21,12 +21,14 @@ export const GROUPS: Record<string, string> = {
 	pid: 'Controller',
 	sleep: 'Rest at no demand',
 	level: 'Levels',
-	cascade: 'Cascade',
+	cascade: 'Several drives, link',
+	bus: 'Several drives, link',
 	protection: 'Protection and restart',
 	retry: 'Protection and restart',
 	io: 'Relays, carrier, display',
 	carrier: 'Relays, carrier, display',
-	display: 'Relays, carrier, display'
+	display: 'Relays, carrier, display',
+	access: 'Who may change it'
 };
 
 export interface Group {

@@ -14,7 +14,15 @@
 	/** The row in hand: the first with something typed, else the first that is not read. */
 	const current = $derived.by(() => {
 		const typed = rows.findIndex((_, i) => columns.some((c) => entry.text(`${i}.${c.id}`).trim()));
-		return typed >= 0 ? typed : rows.findIndex((r) => r.asked && Object.keys(r.read).length === 0);
+		if (typed >= 0) return typed;
+		return chosen >= 0 ? chosen : rows.findIndex((r) => r.asked && Object.keys(r.read).length === 0);
+	});
+	/** The row that a person went to, where one at a time is shown. */
+	let chosen = $state(-1);
+	const at = $derived(entry.step.id);
+	$effect(() => {
+		void [at, entry.step.evidence.length];
+		chosen = -1;
 	});
 	const shown = (reference: number) => session.show(reference, table?.reference);
 
@@ -41,11 +49,14 @@
 		<tbody>
 			{#each rows as row, i (row.reference)}
 				<tr data-open={i === current} data-passed={row.passed}>
-					<td class="l num">{shown(row.reference)}</td>
+					<td class="l num"
+						><button type="button" class="go num" onclick={() => (chosen = i)}>{shown(row.reference)}</button
+						></td
+					>
 					{#if !row.asked && !Object.keys(row.read).length}
 						<td class="say" colspan={columns.length}>below the lowest speed in force</td>
 					{:else}{#each columns as column (column.id)}
-							<td>
+							<td data-label="{column.label} {session.units.symbol(column.dimension, session.system)}">
 								<ReadingCell
 									reading={column}
 									expected={row.expected[column.id]}
@@ -120,6 +131,54 @@
 	}
 	tr[data-passed='false'] td.l {
 		color: var(--stop);
+	}
+	.go {
+		color: inherit;
+		min-height: 40px;
+	}
+	/* On a phone one row at a time: the others are what one goes to. */
+	@media (max-width: 600px) {
+		table,
+		tbody {
+			display: block;
+		}
+		tbody {
+			display: flex;
+			flex-wrap: wrap;
+			gap: 6px;
+		}
+		thead {
+			display: none;
+		}
+		tr {
+			display: block;
+			border: 1px solid var(--rule-strong);
+			border-radius: var(--r);
+			background: var(--sheet);
+		}
+		tr:not([data-open='true']) td:not(.l) {
+			display: none;
+		}
+		tr td.l {
+			padding: 0 12px;
+		}
+		tr[data-open='true'] {
+			flex: 1 0 100%;
+			order: 1;
+			border-color: var(--brass);
+			background: none;
+		}
+		tr[data-open='true'] td:not(.l) {
+			display: grid;
+			grid-template-columns: minmax(0, 1fr) 172px;
+			align-items: center;
+			padding: 6px 10px;
+			border-top: 1px solid var(--rule);
+		}
+		td[data-label]::before {
+			content: attr(data-label);
+			font-weight: 600;
+		}
 	}
 	.note {
 		margin-top: 6px;

@@ -5,6 +5,7 @@
 	import type { LayoutProps } from './$types';
 	import Stages from '$lib/components/Stages.svelte';
 	import Strip from '$lib/components/Strip.svelte';
+	import StripMarks from '$lib/components/StripMarks.svelte';
 	import TopBar from '$lib/components/TopBar.svelte';
 	import { provideLine } from '$lib/line/context';
 	import { LinePage } from '$lib/line/line-page.svelte';
@@ -81,6 +82,7 @@
 				{select}
 				slim={stage === 'settings' || stage === 'run'}
 			/>
+			<StripMarks strip={line.assessment.strip} selected={stage === 'survey' ? line.selected : ''} {select} />
 		{/if}
 		{#if line.conflict}
 			<section class="conflict" role="alert">
@@ -164,6 +166,20 @@
 	@media (max-width: 1000px) {
 		.site {
 			display: none;
+		}
+	}
+	@media (max-width: 600px) {
+		.whole > :global(header) {
+			height: auto;
+		}
+		h1 {
+			flex: 1 1 0;
+		}
+		.saved {
+			display: none;
+		}
+		.saved[data-state='offline'] {
+			display: block;
 		}
 	}
 </style>

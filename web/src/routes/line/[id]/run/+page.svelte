@@ -1,7 +1,9 @@
 <script lang="ts">
 	/** The run sheet: the safe order at the left, the step in hand large, its danger and what it means at the right. */
 	import { onDestroy } from 'svelte';
+	import { MediaQuery } from 'svelte/reactivity';
 	import Sentence from '$lib/components/Sentence.svelte';
+	import Care from '$lib/run/Care.svelte';
 	import { openLine } from '$lib/line/context';
 	import Proof from '$lib/run/Proof.svelte';
 	import Refused from '$lib/run/Refused.svelte';
@@ -13,6 +15,7 @@
 	import { session } from '$lib/session.svelte';
 
 	const line = openLine();
+	const narrow = new MediaQuery('max-width: 1000px');
 	const sheet = new RunSheet(line);
 	const at = new RunPage(sheet);
 	const open = (key: string) => line.openWorking(key);
@@ -42,7 +45,7 @@
 {#if step}
 	<div class="two" data-beside="left" style:--wide="296px" style:--narrow="220px">
 		<StepList {at} />
-		<main class="work">
+		<main class="work" data-listed={at.atList}>
 			{#if at.atVisit}
 				<Visit {sheet} close={() => (at.atVisit = false)} />
 			{:else}
@@ -51,6 +54,7 @@
 					<h2>{step.title}</h2>
 					<p class="what"><Sentence parts={step.what} {open} /></p>
 					<p class="why">{step.why}</p>
+					{#if step.danger && narrow.current}<Care words={step.danger} />{/if}
 
 					{#if step.state === 'later' || step.stops.length}
 						<div class="hold" role="note">
@@ -62,8 +66,24 @@
 					<Proof {sheet} {step} busy={at.busy} keep={(...what) => void at.keep(...what)} {open} />
 					{#if sheet.problem}<p class="problem" role="alert">{sheet.problem}</p>{/if}
 				</div>
-				<StepCare {at} {step} {open} />
+				<StepCare {at} {step} {open} danger={!narrow.current} />
 			{/if}
+			<div class="thumb">
+				<button type="button" class="act" data-quiet aria-label="The step before" onclick={() => at.move(-1)}
+					>‹</button
+				>
+				<button
+					type="button"
+					class="act"
+					data-quiet
+					aria-expanded={at.atList}
+					onclick={() => (at.atList = !at.atList)}
+					>{at.atList ? 'To the step' : `Steps, ${at.done} of ${at.steps.length}`}</button
+				>
+				<button type="button" class="act" data-quiet aria-label="The step after" onclick={() => at.move(1)}
+					>›</button
+				>
+			</div>
 		</main>
 	</div>
 {:else}
@@ -113,13 +133,40 @@
 		border-radius: 0 var(--r) var(--r) 0;
 		max-width: 60ch;
 	}
+	.thumb {
+		display: none;
+	}
+	@media (max-width: 600px) {
+		.work {
+			padding: 14px 14px 84px;
+		}
+		.work[data-listed='true'] > :global(:not(.thumb)) {
+			display: none;
+		}
+		.work :global(.actions .act) {
+			flex: 1 0 100%;
+			min-height: 60px;
+		}
+		.thumb {
+			position: fixed;
+			inset: auto 0 0;
+			z-index: 5;
+			display: grid;
+			grid-template-columns: 64px minmax(0, 1fr) 64px;
+			gap: 10px;
+			padding: 10px 14px;
+			background: var(--sheet);
+			border-top: 1px solid var(--rule-strong);
+		}
+		.thumb .act {
+			min-height: 56px;
+			font-size: 17px;
+		}
+	}
 	@media (max-width: 1000px) {
 		.work {
 			grid-template-columns: minmax(0, 1fr);
 			padding: 14px;
-		}
-		.work > :global(aside) {
-			grid-row: 1;
 		}
 	}
 </style>

@@ -87,6 +87,7 @@
 											row.planned_choice}</span
 									>
 								{:else}<span class="missing">{session.words(row.missing)}</span>{/if}
+								{#if row.each.length}<small class="num">each: {row.each.join(', ')}</small>{/if}
 							</td>
 							<td><EnteredCell {at} {row} moment="found" /></td>
 							<td class="r decided">

@@ -7,6 +7,7 @@
 	import FlagsField from '$lib/components/FlagsField.svelte';
 	import Limits from '$lib/components/Limits.svelte';
 	import PointsField from '$lib/components/PointsField.svelte';
+	import TextField from '$lib/components/TextField.svelte';
 	import QuantityField from '$lib/components/QuantityField.svelte';
 	import WorkingSheet from '$lib/components/WorkingSheet.svelte';
 	import { openLine } from '$lib/line/context';
@@ -87,6 +88,7 @@
 						{#if field.kind === 'quantity'}<QuantityField {field} />
 						{:else if field.kind === 'choice'}<ChoiceField {field} />
 						{:else if field.kind === 'flags'}<FlagsField {field} />
+						{:else if field.kind === 'text'}<TextField {field} />
 						{:else if field.kind === 'points'}<PointsField {field} />{/if}
 					{/each}
 				{:else}

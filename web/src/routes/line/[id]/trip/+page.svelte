@@ -91,6 +91,11 @@
 		display: grid;
 		margin-top: 8px;
 	}
+	@media (max-width: 600px) {
+		.kinds {
+			grid-template-columns: 1fr 1fr;
+		}
+	}
 	.kinds button {
 		text-align: left;
 		min-height: 44px;
