@@ -75,9 +75,7 @@ def test_the_practice_of_the_house_goes_before_the_trades(context: BrowserContex
     finding = page.locator("#finding-motor_lead_is_short")
     expect(finding).to_contain_text("45m, over 30m")
     tech.waits_until_saved()
-    page.get_by_role("link", name="A house of its own").click()
-    page.get_by_label("Find").fill("HOUSE-1")
-    page.get_by_role("link", name="Site facts").click()
+    page.get_by_role("link", name="A house of its own").click()  # from any page of a line to its site's facts
     page.get_by_label("Motor lead without a filter, longest").fill("60 m")
     page.get_by_label("Energy price").fill("0.2")
     page.get_by_role("button", name="Keep").click()
@@ -211,6 +209,7 @@ def test_a_name_of_ten_thousand_characters_is_refused_in_words(context: BrowserC
     tech = Technician(context.new_page())
     tech.opens_the_round()
     tech.page.get_by_role("button", name="New line").click()
+    tech.page.locator("[data-application=booster]").click()
     tech.page.get_by_label("Tag").fill("x" * 10_000)
     tech.presses("Make it")
     expect(tech.page.get_by_role("alert")).to_contain_text("up to 200 characters, not 10000")

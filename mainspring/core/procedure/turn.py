@@ -1,6 +1,7 @@
 """First turn: rotation, filling, the step up to full speed, the baseline."""
 
 import math
+from dataclasses import replace
 
 from mainspring.core import practice
 from mainspring.core.derived import Derived
@@ -190,10 +191,19 @@ _ACROSS = Reading("pressure", "Across fan", "air_pressure", tolerance=0.12, leas
 
 
 def columns_of(line: Line) -> tuple[Reading, ...]:
-    """Columns of the step-up: a fan's pressure is read across it, in air."""
-    if "fan" not in line.traits:
-        return STEP_COLUMNS
-    return (*STEP_COLUMNS[:-1], _ACROSS)
+    """Columns of the step-up: a fan's pressure is read across it, in air; power as the display has it, kW or hp."""
+    columns = STEP_COLUMNS if "fan" not in line.traits else (*STEP_COLUMNS[:-1], _ACROSS)
+    if not shows_horsepower(line):
+        return columns
+    return tuple(replace(c, dimension="power") if c.id == "power" else c for c in columns)
+
+
+def shows_horsepower(line: Line) -> bool:
+    """Whether the drive's display reads hp: as it is set, else as its region has it."""
+    told = line.told("region.power_unit")
+    if told is not None:
+        return told == "hp"
+    return bool(line.has("supply.frequency") and line.supply.frequency > practice.supply.BETWEEN_REGIONS)
 
 
 def lowest_row(line: Line) -> float:

@@ -180,10 +180,18 @@ USUAL_RELAY = {1: "fault", 2: "running"}
 
 
 def relay(line: Line, number: int) -> tuple[str, str]:
-    """What a relay tells, and as which contact it is used: as told, else as usual."""
-    tells = line.value(f"control.relay_{number}") or USUAL_RELAY[number]
-    usual = "closed" if tells == "fault" else "open"
-    return tells, line.value(f"control.relay_{number}_contact") or usual
+    """What a relay tells, and as which contact it is used: as left, else as decided, else as told, else as usual."""
+    tells = line.told(f"io.relay_{number}") or _tells(line, number)
+    contact = line.told(f"io.relay_{number}_contact") or _used_as(line, number, str(tells))
+    return str(tells), str(contact)
+
+
+def _tells(line: Line, number: int) -> str:
+    return line.value(f"control.relay_{number}") or USUAL_RELAY[number]
+
+
+def _used_as(line: Line, number: int, tells: str) -> str:
+    return line.value(f"control.relay_{number}_contact") or ("closed" if tells == "fault" else "open")
 
 
 def _relay(number: int) -> None:
@@ -195,7 +203,8 @@ def _relay(number: int) -> None:
         return fixed(usual, "Fault, fail-safe." if usual == "fault" else "Running.")
 
     def used(line: Line, derived: Derived) -> Planned:
-        function, contact = relay(line, number)
+        function = relay(line, number)[0]
+        contact = _used_as(line, number, function)
         why = "Opens on a fault, and when the drive has no power." if contact == "closed" else "Made while it is so."
         return Planned(contact, say(why if function != "none" else "Not used."))
 

@@ -10,13 +10,16 @@
 		open,
 		apply,
 		uphold,
-		current = false
+		current = false,
+		site = ''
 	}: {
 		finding: Schemas['FindingView'];
 		open: (key: string) => void;
 		apply?: ((fix: Schemas['FixView']) => void) | undefined;
 		uphold?: ((path: string, why: string) => void) | undefined;
 		current?: boolean;
+		/** Id of the line's site, where its facts are entered. */
+		site?: string;
 	} = $props();
 
 	let saying = $state(false);
@@ -51,6 +54,9 @@
 					<button type="button" onclick={() => apply(fix)}><Sentence parts={fix.label} /></button>
 				{/if}
 			</p>
+		{/if}
+		{#if site && finding.needs.some((path) => path.startsWith('site.'))}
+			<a class="quiet" href="/site/{site}">Enter it at the site</a>
 		{/if}
 		{#if finding.upheld && uphold}
 			<button type="button" class="quiet" onclick={() => uphold(finding.doubts, '')}>Doubt it again</button>

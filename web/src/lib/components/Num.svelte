@@ -7,11 +7,14 @@
 		figure,
 		open,
 		unit = true,
+		prose = false,
 		digits
 	}: {
 		figure: Schemas['FigureView'];
 		open?: ((key: string) => void) | undefined;
 		unit?: boolean;
+		/** Inside a sentence: in the sentence's own face. */
+		prose?: boolean;
 		digits?: number;
 	} = $props();
 
@@ -26,11 +29,12 @@
 		type="button"
 		class="num"
 		data-assumed={figure.assumed}
+		data-prose={prose}
 		title={figure.assumed ? 'Rests on an assumption. Show the working' : 'Show the working'}
 		onclick={() => open(figure.key)}
 		>{number}{#if symbol}<i>{symbol}</i>{/if}{figure.assumed ? '*' : ''}</button
 	>
-{:else}<span class="num" data-assumed={figure.assumed}
+{:else}<span class="num" data-assumed={figure.assumed} data-prose={prose}
 		>{number}{#if symbol}<i>{symbol}</i>{/if}{figure.assumed ? '*' : ''}</span
 	>{/if}
 
@@ -47,6 +51,11 @@
 		text-decoration: underline dotted var(--ink-3) 1px;
 		text-underline-offset: 3px;
 		white-space: nowrap;
+	}
+	[data-prose='true'] {
+		font-family: inherit;
+		font-size: 1em;
+		text-decoration-color: var(--rule-strong);
 	}
 	button:hover {
 		color: var(--steel);

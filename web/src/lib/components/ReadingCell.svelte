@@ -57,7 +57,7 @@
 		oninput={(event) => input(event.currentTarget.value)}
 	/>
 	<span class="under">
-		{#if expected}<Num figure={expected} unit={false} {open} />{/if}
+		{#if expected}<Num figure={{ ...expected, dimension: reading.dimension }} unit={false} {open} />{/if}
 		{#if percent}<em data-severity={off ? 'caution' : 'clear'}
 				>{#if off}<Mark severity="caution" size={11} />{/if}{word || percent}</em
 			>{/if}

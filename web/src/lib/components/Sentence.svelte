@@ -7,6 +7,6 @@
 	let { parts, open }: { parts: Schemas['Part'][]; open?: ((key: string) => void) | undefined } = $props();
 </script>
 
-{#each parts as part, i (i)}{#if part.figure}<Num figure={part.figure} {open} />{:else}{session.words(
+{#each parts as part, i (i)}{#if part.figure}<Num figure={part.figure} {open} prose />{:else}{session.words(
 			part.text ?? ''
 		)}{/if}{/each}

@@ -291,9 +291,4 @@
 			top: 24px;
 		}
 	}
-	@media (max-width: 600px) {
-		.strip {
-			display: none; /* its marks alone stand there */
-		}
-	}
 </style>

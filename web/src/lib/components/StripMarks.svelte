@@ -33,35 +33,30 @@
 
 <style>
 	section {
-		display: none;
+		display: flex;
+		justify-content: space-between;
+		padding: 0 4px;
+		overflow-x: auto;
+		background: var(--sheet);
+		border-bottom: 1px solid var(--rule-strong);
 	}
-	@media (max-width: 600px) {
-		section {
-			display: flex;
-			justify-content: space-between;
-			padding: 0 4px;
-			overflow-x: auto;
-			background: var(--sheet);
-			border-bottom: 1px solid var(--rule-strong);
-		}
-		button {
-			min-width: 0 !important; /* six names and five marks in one row of a phone */
-			padding: 0 2px;
-			font-size: 11.5px;
-			color: var(--ink-2);
-		}
-		.joint {
-			display: grid;
-			place-items: center;
-			min-width: 24px !important;
-		}
-		[aria-pressed='true'] {
-			box-shadow: inset 0 -3px 0 var(--steel);
-			color: var(--ink);
-			font-weight: 650;
-		}
-		[data-severity='stop'] {
-			color: var(--stop);
-		}
+	button {
+		min-width: 0 !important; /* six names and five marks in one row of a phone */
+		padding: 0 2px;
+		font-size: 11.5px;
+		color: var(--ink-2);
+	}
+	.joint {
+		display: grid;
+		place-items: center;
+		min-width: 24px !important;
+	}
+	[aria-pressed='true'] {
+		box-shadow: inset 0 -3px 0 var(--steel);
+		color: var(--ink);
+		font-weight: 650;
+	}
+	[data-severity='stop'] {
+		color: var(--stop);
 	}
 </style>

@@ -24,6 +24,7 @@
 		uphold={(path, why) => line.uphold(path, why)}
 		open={(key) => line.openWorking(key)}
 		current={at.here.indexOf(finding) === at.finding}
+		site={line.line?.site_id ?? ''}
 	/>
 {/snippet}
 

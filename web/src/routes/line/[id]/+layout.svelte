@@ -2,6 +2,7 @@
 	/** Everything of one line stands under its strip. */
 	import { goto } from '$app/navigation';
 	import { page } from '$app/state';
+	import { MediaQuery } from 'svelte/reactivity';
 	import type { LayoutProps } from './$types';
 	import Stages from '$lib/components/Stages.svelte';
 	import Strip from '$lib/components/Strip.svelte';
@@ -26,6 +27,7 @@
 	});
 	provideLine(() => line);
 
+	const phone = new MediaQuery('max-width: 600px');
 	const stage = $derived(page.url.pathname.split('/')[3] ?? 'survey');
 	const STATIONS = ['supply', 'drive', 'motor', 'machine', 'system', 'sensor'];
 
@@ -62,8 +64,10 @@
 {:then}
 	<div class="whole">
 		<TopBar>
-			<a class="site" href="/">{line.line?.site_name}</a>
-			<h1><span class="num">{line.tag}</span> {line.title}</h1>
+			<div class="named">
+				<a class="site" href="/site/{line.line?.site_id}" title="Site facts">{line.line?.site_name}</a>
+				<h1><span class="num">{line.tag}</span> {line.title}</h1>
+			</div>
 			{#snippet end()}
 				<span
 					class="saved"
@@ -76,13 +80,14 @@
 			{/snippet}
 		</TopBar>
 		{#if line.assessment && stage !== 'savings'}
-			<Strip
-				strip={line.assessment.strip}
-				selected={stage === 'survey' ? line.selected : ''}
-				{select}
-				slim={stage === 'settings' || stage === 'run'}
-			/>
-			<StripMarks strip={line.assessment.strip} selected={stage === 'survey' ? line.selected : ''} {select} />
+			{@const selected = stage === 'survey' ? line.selected : ''}
+			{#if phone.current}<StripMarks strip={line.assessment.strip} {selected} {select} />
+			{:else}<Strip
+					strip={line.assessment.strip}
+					{selected}
+					{select}
+					slim={stage === 'settings' || stage === 'run'}
+				/>{/if}
 		{/if}
 		{#if line.conflict}
 			<section class="conflict" role="alert">
@@ -125,10 +130,18 @@
 		display: grid;
 		grid-template-columns: minmax(0, 1fr);
 	}
+	.named {
+		display: grid;
+		min-width: 60px;
+		overflow: hidden;
+	}
 	.site {
 		color: var(--ink-3);
+		font-size: 12px;
+		line-height: 14px;
 		text-decoration: none;
 		white-space: nowrap;
+		min-height: 0 !important; /* the line's own name stands close below it */
 	}
 	h1 {
 		font-size: 16.5px;
@@ -136,7 +149,7 @@
 		white-space: nowrap;
 		overflow: hidden;
 		text-overflow: ellipsis;
-		min-width: 60px;
+		line-height: 21px;
 	}
 	.saved {
 		font-size: 12.5px;
@@ -172,7 +185,7 @@
 		.whole > :global(header) {
 			height: auto;
 		}
-		h1 {
+		.named {
 			flex: 1 1 0;
 		}
 		.saved {

@@ -59,7 +59,9 @@
 							{#if figures['money']}<Num figure={figures['money']} digits={4} {open} />
 								{currency} a year at the site's tariff{/if}
 						</p>
-					{:else}<p class="say">{session.words(savings.missing.join('; '))}</p>{/if}
+					{:else}<p class="say">
+							{session.words(savings.missing.join('; '))}. <a href="/site/{line.line?.site_id}">Site facts</a>
+						</p>{/if}
 				</div>
 				<button class="act" data-quiet onclick={() => (editing = !editing)}
 					>{editing ? 'Hide the inputs' : 'Duty and cost'}</button
@@ -68,7 +70,9 @@
 		{:else if savings}
 			<h2>Not known yet</h2>
 			<p class="say">
-				{session.words(savings.missing.join('; '))}. Enter the hours at five flow levels and what was spent.
+				{session.words(savings.missing.join('; '))}. Enter the hours at five flow levels and what was spent;
+				prices are
+				<a href="/site/{line.line?.site_id}">facts of the site</a>.
 			</p>
 		{/if}
 		{#if editing || (savings && !savings.known)}
