@@ -6,7 +6,7 @@ from pathlib import Path
 from playwright.sync_api import Page, sync_playwright
 
 from mainspring.demo.sites import demo_id
-from tests.ui.conftest import ARGUMENTS, CHROMIUM, Application
+from tests.ui.conftest import ARGUMENTS, CHROMIUM, SIGNED, Application
 
 TARGET = Path(__file__).parents[1] / "docs" / "screenshots"
 BOOSTER, FILTER, PLANTED, FAN, WELL, ARRAY = (
@@ -46,22 +46,25 @@ def to_limits(page: Page) -> None:
 
 def to_units(page: Page) -> None:
     """The units of a fan array."""
-    page.get_by_label("Steps").get_by_role("button", name="One unit after the other").click()
+    page.get_by_label("Steps").get_by_role("button", name="Each unit turns").click()
     page.get_by_role("group", name="Units").wait_for()
 
 
-def out_of_band(page: Page) -> None:
-    """A reading that does not fit, and the question it raises."""
-    for column, value in (("Speed", "1319"), ("Current", "14,2"), ("Power", "3.9")):
-        page.get_by_label(f"{column} at 45 Hz", exact=True).fill(value)
-    page.get_by_role("button", name="Keep the 45 Hz row").click()
-    page.get_by_role("alertdialog", name="Out of band").wait_for()
+def to_fault_call(page: Page) -> None:
+    """A fault call, as found first; what was read is kept and its causes stand ranked."""
+    page.get_by_role("button", name="Start a visit").click()
+    page.get_by_role("button", name="Fault call", exact=True).click()
+    page.get_by_role("button", name="Back to the step").click()
+    page.get_by_label("Code on the display").fill("F 012")
+    for words in ("Overvoltage", "Ramping down", "Keep it as found"):
+        page.get_by_role("button", name=words, exact=True).click()
+    page.get_by_role("heading", name="What it was", level=2).wait_for()
 
 
-def to_visit(page: Page) -> None:
-    """The visit in hand."""
-    page.get_by_role("button", name="Start-up, R. Tally").click()
-    page.get_by_role("heading", name="Start-up, since").wait_for()
+def new_line(page: Page) -> None:
+    """A line begun by what it does."""
+    page.get_by_role("button", name="New line").click()
+    page.locator("[data-application=borehole]").click()
 
 
 # name, path, dark, size, what to do first
@@ -73,9 +76,9 @@ SHOTS = [
     ("savings-fan", f"{FAN}/savings", False, (1280, 800), None),
     ("settings-dark", f"{BOOSTER}/settings", True, (1280, 800), None),
     ("run", f"{BOOSTER}/run", False, (1280, 800), None),
-    ("run-out", f"{BOOSTER}/run", False, (1280, 800), out_of_band),
     ("run-array", f"{ARRAY}/run", False, (1280, 800), to_units),
-    ("visit", f"{BOOSTER}/run", False, (1280, 800), to_visit),
+    ("fault-call", f"{FAN}/run", False, (1280, 800), to_fault_call),
+    ("new-line", "/", False, (1280, 800), new_line),
     ("story", f"{FILTER}/story", False, (1280, 800), None),
     ("loop", f"{BOOSTER}/loop", False, (1280, 800), None),
     ("proof", f"{FILTER}/proof", False, (1280, 800), None),
@@ -83,7 +86,7 @@ SHOTS = [
     ("working", f"{FILTER}/savings", False, (1280, 800), open_working),
     ("handover", f"{FILTER}/handover", False, (1280, 800), None),
     ("site", f"/site/{demo_id('orrendale')}", False, (1280, 800), None),
-    ("methods", "/methods", False, (1280, 800), None),
+    ("phone", f"{BOOSTER}/run", False, (390, 844), None),
     ("survey-tablet", f"{PLANTED}/survey", False, (800, 1100), to_motor),
 ]
 
@@ -99,7 +102,10 @@ def main() -> None:
                 viewport={"width": width, "height": height},
                 color_scheme="dark" if dark else "light",
                 base_url=application.url,
+                has_touch=width < 1000,
+                is_mobile=width < 1000,
             )
+            context.add_init_script(SIGNED)
             page = context.new_page()
             page.goto(path)
             page.wait_for_load_state("networkidle")
