@@ -86,7 +86,10 @@ async def crew(port: int, size: int, seconds: float, act: Act, pause: tuple[floa
     return tally
 
 
+SETS = ("CW-BST-1", "CW-BST-2")  # of the demo, where each drive has a lock of its own
+
+
 def note(chance: random.Random) -> dict[str, Any]:
-    """An entry that any line takes at any time."""
+    """An entry that any line with one drive takes at any time."""
     key = str(uuid.UUID(int=chance.getrandbits(128), version=4))
     return {"id": key, "step": "isolate.lock_out", "kind": "tick", "by": "A crew", "note": "again"}

@@ -11,7 +11,7 @@ from benchmarks._crew import Connection, note
 from mainspring.demo.sites import demo_id
 from tests.ui.conftest import Application
 
-YOUNG, OLD = demo_id("CW-BST-2"), demo_id("CW-BST-1")
+YOUNG, OLD = demo_id("CT-1"), demo_id("WD-1")
 
 
 def measure(pieces: float = 1000, tries: float = 60) -> dict[str, float]:

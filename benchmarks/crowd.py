@@ -10,7 +10,7 @@ import time
 from pathlib import Path
 from typing import Any
 
-from benchmarks._crew import Connection, Gone, Tally, crew, note
+from benchmarks._crew import SETS, Connection, Gone, Tally, crew, note
 from mainspring.demo import pumps
 from mainspring.store import repository
 from mainspring.store.database import open_database, transact
@@ -80,7 +80,7 @@ def measure(seconds: float = 60, clients: float = CLIENTS, workers: float = 1) -
     with tempfile.TemporaryDirectory(prefix="ms-crowd-") as folder:
         application = Application(Path(folder), "--workers", str(int(workers)))
         database = open_database(attach(Path(folder)) or "")
-        lines = [s.id for s in transact(database, repository.summaries)]
+        lines = [s.id for s in transact(database, repository.summaries) if s.tag not in SETS]
         crowd = Crowd(lines)
         asyncio.run(_warm(application.port, lines))
         paced = asyncio.run(crew(application.port, int(clients), seconds, crowd.act, PAUSE))

@@ -121,6 +121,22 @@ def _setting(part: SettingPart) -> KeptSetting:
     return KeptSetting(part.setting, part.moment, value, by, at, why, part.taken)
 
 
+SETS_SINCE = 5  # the version of files in which each drive of a set has its own evidence
+# steps that were proven in another way before
+OTHERWISE_NOW = (
+    "isolate.lock_out",
+    "isolate.absence",
+    "isolate.insulation",
+    "isolate.ends",
+    "power.line_volts",
+    "power.energise",
+    "many.units",
+    "many.roles",
+    "turn.rotation",
+    "signals.relays",
+)
+
+
 class _PlansThen:
     """The run sheet as it stood on the values that a piece of evidence rested on."""
 
@@ -172,7 +188,7 @@ def _evidence(
     kept: list[Evidence] = []
     for i, part in enumerate(sorted(file.evidence, key=lambda e: e.at)):
         try:
-            judged = _judged(part, plans, kept, now)
+            judged = _judged(part, plans, kept, now, old=file.version < SETS_SINCE)
         except MainspringError as problem:
             raise BadEntry(f"evidence of {part.step}", part.kind, str(problem)) from None
         visit = None
@@ -188,8 +204,11 @@ def _evidence(
     return tuple(kept)
 
 
-def _judged(part: EvidencePart, plans: _PlansThen, earlier: list[Evidence], now: Any) -> Evidence:
-    """A piece of the file, judged as it would have been when it was made."""
+def _judged(part: EvidencePart, plans: _PlansThen, earlier: list[Evidence], now: Any, *, old: bool = False) -> Evidence:
+    """A piece of the file, judged as it would have been when it was made.
+
+    In an `old` file a step may have been proven otherwise than it is now: such a piece stays in the story as it is.
+    """
     at = line_file.check_moment("evidence.at", part.at, now)
     received = None if part.received is None else line_file.check_moment("evidence.received", part.received, now)
     if part.kind not in KINDS:
@@ -204,13 +223,23 @@ def _judged(part: EvidencePart, plans: _PlansThen, earlier: list[Evidence], now:
     if part.step == HANDED_OVER:
         return Evidence(HANDED_OVER, "tick", {}, part.by, at, note=part.note, received=received, paper=part.paper)
     step = plans.step(part)
+    as_told = Evidence(
+        part.step, part.kind, part.data, part.by, at, part.leaves, part.passed, part.note, "", None, received, None,
+        part.paper,
+    )  # fmt: skip
     if step is None:  # one that this line no longer has: it proves nothing, and stays in the story
-        return Evidence(
-            part.step, part.kind, part.data, part.by, at, part.leaves, part.passed, part.note, "", None, received, None,
-            part.paper,
-        )  # fmt: skip
+        return as_told
     sent = {k: v for k, v in part.data.items() if k not in ("out", "better")}  # what judging adds
-    judged = judge_evidence(step, part.kind, sent, part.by, at, earlier, part.note, received=received, paper=part.paper)
+    try:
+        judged = judge_evidence(
+            step, part.kind, sent, part.by, at, earlier, part.note, received=received, paper=part.paper
+        )
+    except MainspringError:
+        if old and part.step in OTHERWISE_NOW:
+            return as_told
+        raise
     if judged.passed != part.passed:
+        if old and part.step in OTHERWISE_NOW:
+            return as_told
         raise BadEntry("passed", part.passed, "what the readings themselves say")
     return judged

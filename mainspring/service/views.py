@@ -443,6 +443,7 @@ class RulesView(BaseModel):
     units: int
     schools: dict[str, SchoolRuleView]
     seconds: float | None
+    reopens: list[str]
 
 
 class StepView(BaseModel):

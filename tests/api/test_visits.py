@@ -151,3 +151,25 @@ def test_what_is_to_be_put_back_stands_on_the_round(client: TestClient, new_line
     back = keep(client, new_line["id"], "finish.put_back", "back", {"of": step["evidence"][0]["id"]})
     assert back.status_code == 201
     assert row()["behind"] == 0
+
+
+def test_a_file_of_before_keeps_what_was_proven_otherwise_as_it_was(
+    client: TestClient, site_id: str, records: dict[str, Any]
+) -> None:
+    """A set's lock-out was one tick once; now it is one for each drive. Nothing is lost, and it is asked again."""
+    record = {g: f for g, f in records["set"].items() if g != "site"}
+    body = {"id": str(uuid.uuid4()), "site_id": site_id, "tag": "S-1", "title": "", "record": record, "by": "Ana"}
+    line = client.post("/api/lines", json=body).json()
+    file = json.loads(client.get(f"/api/lines/{line['id']}/export.json").text)
+    file["evidence"] = [
+        {"step": "isolate.lock_out", "kind": "tick", "data": {}, "by": "Ana", "at": "2026-03-02T09:00:00+00:00"}
+    ]
+    for version, status in ((4, 201), (file["version"], 422)):
+        answer = client.post(f"/api/import?id={uuid.uuid4()}&by=Cy", content=json.dumps({**file, "version": version}))
+        assert answer.status_code == status, answer.text
+        if status == 201:
+            other = answer.json()["id"]
+            steps = {s["id"]: s for s in client.get(f"/api/lines/{other}/run").json()["steps"]}
+            assert steps["isolate.lock_out"]["state"] == "next"
+            chapters = client.get(f"/api/lines/{other}/story").json()["chapters"]
+            assert "Lock out, tag, try" in [e["title"] for c in chapters for e in c["entries"]]

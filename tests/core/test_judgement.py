@@ -36,7 +36,7 @@ def rules(name: str, **more: Any) -> Rules:
     data["numbers"] = tuple(NumberRule(**n) for n in data.get("numbers", ()))
     data["rows"] = tuple(RowRule(**r) for r in data.get("rows", ()))
     data["schools"] = {n: SchoolRule(**s) for n, s in data.get("schools", {}).items()}
-    for name_of in ("choices", "after", "stops"):
+    for name_of in ("choices", "after", "stops", "reopens"):
         data[name_of] = tuple(data.get(name_of, ()))
     return Rules(**data)
 
@@ -163,7 +163,7 @@ def test_the_rules_handed_out_are_those_of_the_step(records: dict[str, Any]) -> 
             served["numbers"] = tuple(NumberRule(**n) for n in served["numbers"])
             served["rows"] = tuple(RowRule(**r) for r in served["rows"])
             served["schools"] = {n: SchoolRule(**s) for n, s in served["schools"].items()}
-            for name in ("choices", "after", "stops"):
+            for name in ("choices", "after", "stops", "reopens"):
                 served[name] = tuple(served[name])
             assert Rules(**served) == rules_of(step)
 

@@ -23,7 +23,7 @@ def test_relays_tell_fault_and_running_unless_told_otherwise(booster: Line) -> N
     usual = planned(booster)
     assert (usual["io.relay_1"], usual["io.relay_1_contact"]) == ("fault", "closed")
     assert (usual["io.relay_2"], usual["io.relay_2_contact"]) == ("running", "open")
-    assert "opens while the drive trips or loses power" in items(assess(booster), "signals.relays")["relay_1"]
+    assert "opens while the drive trips or loses power" in items(assess(booster), "signals.relays")["fault"]
 
 
 @pytest.mark.parametrize(
@@ -38,7 +38,7 @@ def test_relays_tell_fault_and_running_unless_told_otherwise(booster: Line) -> N
 def test_a_relay_is_tested_by_making_or_simulating_its_condition(function: str, made: str, booster: Line) -> None:
     told = booster.with_values(control={"relay_2": function, "relay_2_contact": "closed"})
     assessment = assess(told)
-    words = items(assessment, "signals.relays")["relay_2"]
+    words = items(assessment, "signals.relays")[function]
     assert made in words
     assert "normally closed: opens" in words
     behind = next(s for s in assessment.steps if s.id == "finish.put_back").items
@@ -47,8 +47,13 @@ def test_a_relay_is_tested_by_making_or_simulating_its_condition(function: str, 
 
 def test_a_relay_as_left_is_the_one_that_is_tested(booster: Line) -> None:
     left = in_force(booster, OnSite({"io.relay_2": Told("underload", "left", "Ana")}))
-    assert "dry" in items(assess(left), "signals.relays")["relay_2"]
+    assert "dry" in items(assess(left), "signals.relays")["underload"]
     assert planned(left)["io.relay_2"] == "running"  # what is proposed stays
+
+
+def test_two_relays_may_tell_the_same(booster: Line) -> None:
+    both = booster.with_values(control={"relay_1": "running", "relay_2": "running"})
+    assert list(items(assess(both), "signals.relays")) == ["running", "running_2"]
 
 
 def test_no_relay_no_step(booster: Line) -> None:

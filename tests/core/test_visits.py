@@ -223,7 +223,7 @@ def test_the_wrong_way_round_opens_lock_wait_and_measuring_anew(booster: Line) -
         site.keeps("turn.rotation", "choice", {"choice": "right"})
     assert site.state("isolate.wiring") is StepState.DONE
     site.does("isolate.lock_out")
-    with pytest.raises(Held):  # the clock of the first wait does not count
+    with pytest.raises(Held, match="the clock has not been started"):  # that of the first wait does not count
         site.keeps("isolate.capacitors", "tick")
     for step in ("isolate.capacitors", "isolate.absence"):
         site.does(step)

@@ -3,13 +3,12 @@
 from mainspring.core import practice
 from mainspring.core.hydraulics.tank import precharge_below_setpoint, precharge_share_of_setpoint
 from mainspring.core.line import Line
-from mainspring.core.method import as_figure, assume, given
+from mainspring.core.method import as_figure, assume
 from mainspring.core.motor.insulation import insulation_least, insulation_temperature_factor, least_at
 from mainspring.core.procedure.step import Reading, School, Step, first_known, known
 from mainspring.core.sentence import in_prose, say, show
 
 _THREE = (("l1_l2", "L1 to L2"), ("l2_l3", "L2 to L3"), ("l3_l1", "L3 to L1"))
-COLD = 20.0  # °C, of a winding before first power
 _EARTH = (("l1_pe", "L1 to earth"), ("l2_pe", "L2 to earth"), ("l3_pe", "L3 to earth"), ("dc", "DC+ to DC−"))
 
 
@@ -97,7 +96,7 @@ def two_hot_wires(line: Line) -> bool:
 
 def _insulation(line: Line) -> Step:
     least = insulation_least(line.motor.rated_voltage) if line.motor.has("rated_voltage") else insulation_least(400.0)
-    cold = given("winding_degc", COLD, "temperature", "a motor that has stood in the room")
+    cold = practice.motor.COLD_WINDING
     wanted = as_figure(least_at(least, insulation_temperature_factor(cold)))
     return Step(
         "isolate.insulation",

@@ -75,6 +75,7 @@ class Rules:
     units: int = 0
     schools: Mapping[str, SchoolRule] = field(default_factory=dict)
     seconds: float | None = None
+    reopens: tuple[str, ...] = ()  # steps that a failed answer opens anew, until the server says so itself
 
 
 def _number(reading: Reading) -> NumberRule:
@@ -127,6 +128,7 @@ def rules_of(step: Step) -> Rules:
             for n, s in step.schools.items()
         },
         seconds=None if step.seconds is None else float(step.seconds),
+        reopens=step.reopens,
     )
 
 

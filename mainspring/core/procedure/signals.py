@@ -93,12 +93,12 @@ _MAKES = {
 
 def _relays(line: Line) -> Step:
     told = {n: relay(line, n) for n in (1, 2)}
-    items = {
-        f"relay_{n}": f"Relay {n}, normally {contact}: {'opens' if contact == 'closed' else 'made'} while"
-        f" {_MAKES[function]}"
-        for n, (function, contact) in told.items()
-        if function != "none"
-    }
+    items: dict[str, str] = {}
+    for n, (function, contact) in told.items():
+        if function != "none":
+            acts = "opens" if contact == "closed" else "made"
+            key = f"{function}_{n}" if function in items else function
+            items[key] = f"Relay {n}, normally {contact}: {acts} while {_MAKES[function]}"
     simulated = any(function not in ("running", "fault", "none") for function, _ in told.values())
     return Step(
         "signals.relays",

@@ -144,6 +144,9 @@ def of_stay(whole: list[Step], line: Line, derived: Derived) -> list[Step]:
 def proven_anew(whole: list[Step], line: Line) -> list[Step]:
     """The whole sheet, each step with the moment up to which its evidence counts no more."""
     stay = line.on_site.stay
+    there = {s.id for s in whole}
+    reopens = tuple(id for id in _REOPENED if id in there)
+    whole = [replace(s, reopens=reopens) if of_unit(s.id)[0] == ROTATION else s for s in whole]
     return [_anew(s, stay) for s in (_with_swap(whole, line) if stay.wrong_way is not None else whole)]
 
 

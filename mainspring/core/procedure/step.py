@@ -109,6 +109,7 @@ class Step:
     gates: tuple[str, ...] = ()  # steps that wait for this one; filled in by the plan
     since: datetime | None = None  # what was proven up to here counts no more
     visit: str = ""  # of a step that each visit does anew: what was proven in another counts not
+    reopens: tuple[str, ...] = ()  # what a wrong answer here opens anew
     behind: str = ""  # what it may leave behind that must be put back
 
     @property

@@ -1902,6 +1902,8 @@ export interface components {
             numbers: components["schemas"]["NumberRuleView"][];
             /** Proof */
             proof: string;
+            /** Reopens */
+            reopens: string[];
             /** Right */
             right: string;
             /** Row Dimension */

@@ -27,7 +27,7 @@ const file = JSON.parse(text) as {
 
 const NUMBER = { expected: null, low: null, high: null, tolerance: null, least: 0, band: null, gross: null, optional: false, positive: false, twice: false }; // prettier-ignore
 const SCHOOL: object = { expected: null, asks_why: false };
-const RULES = { safety: true, skippable: false, after: [], stops: [], rows: [], row_dimension: 'ratio', every_row: false, explains: false, choices: [], right: '', items: {}, units: 0, seconds: null }; // prettier-ignore
+const RULES = { safety: true, skippable: false, after: [], stops: [], rows: [], row_dimension: 'ratio', every_row: false, explains: false, choices: [], right: '', items: {}, units: 0, seconds: null, reopens: [] }; // prettier-ignore
 
 function rules(name: string, more: Partial<Rules> = {}): Rules {
 	const known = file.rules[name] ?? {};
@@ -93,4 +93,25 @@ describe('what lies out of its band', () => {
 		expect(doubts(rules('precharge'), 'readings', { air: 260000, school: 'below' }).out).toEqual([]);
 		expect(doubts(rules('precharge'), 'readings', {}).out).toEqual([]);
 	});
+});
+
+it('opens lock, wait and measuring anew where it turned the wrong way, also without a link', () => {
+	const reopens = ['a.lock', 'a.power'];
+	const steps = [
+		{ rules: rules('tick', { step: 'a.lock', title: 'Lock' }), at: '09:00' },
+		{ rules: rules('tick', { step: 'a.power', title: 'Power', after: ['a.lock'] }), at: '09:10' },
+		{ rules: rules('rotation', { step: 'b.turn', title: 'Turn', after: ['a.power'], reopens }), at: '' }
+	];
+	const at = (time: string, more: Partial<Evidence> = {}) =>
+		kept({ kind: 'tick', at: `2026-03-02T${time}:00+00:00`, ...more });
+	const wrong = at('09:20', { kind: 'choice', data: { choice: 'wrong' }, passed: false });
+	const states = (mine: Evidence[][]) =>
+		stand(steps.map(({ rules: of }, i) => ({ rules: of, mine: mine[i] ?? [], changed: false }))).map(
+			(s) => s.state
+		);
+	expect(states([[at('09:00')], [at('09:10')], [wrong]])).toEqual(['next', 'later', 'later']);
+	expect(states([[at('09:30')], [at('09:10')], [wrong]])).toEqual(['done', 'next', 'later']);
+	expect(states([[at('09:30')], [at('09:40')], [wrong]])).toEqual(['done', 'done', 'failed']);
+	const byDrive = { ...wrong, data: { choice: 'wrong', school: 'drive' } };
+	expect(states([[at('09:00')], [at('09:10')], [byDrive]])).toEqual(['done', 'done', 'failed']);
 });

@@ -472,11 +472,15 @@ export function stand(steps: readonly Standing[]): Stand[] {
 	const proven = new Set<string>();
 	const onPaper = new Map<string, string>();
 	let nextGiven = false;
-	return steps.map(({ rules, mine, changed }) => {
+	const wrong = steps.flatMap((s) => turnedWrong(s).map((at) => ({ at, opens: opensAnew(s.rules) })));
+	return steps.map(({ rules, mine: every, changed }) => {
+		const anew = wrong.filter((w) => w.opens.includes(rules.step)).map((w) => w.at);
+		const mine = every.filter((e) => anew.every((at) => Date.parse(e.at) > at));
 		const leftOut = mine.at(-1)?.kind === 'override';
 		const open = leftOut ? [] : lacking(rules, mine);
 		const complete = mine.length > 0 && open.length === 0 && mine.every((e) => e.passed);
-		const first = rules.after
+		const gates = wrong.length ? [...rules.after, ...opensAnew(rules)] : rules.after;
+		const first = gates
 			.filter((id) => titles.has(id) && !proven.has(id))
 			.map((id) => `“${titles.get(id) ?? id}” comes first`);
 		let state = 'next';
@@ -496,6 +500,17 @@ export function stand(steps: readonly Standing[]): Stand[] {
 			waitOnPaper: wait ? (onPaper.get(wait) ?? '') : ''
 		};
 	});
+}
+
+/** A sheet that a device kept from before this was told does not have it. */
+function opensAnew(rules: Rules): string[] {
+	return (rules.reopens as string[] | undefined) ?? [];
+}
+
+/** When a step's wrong answer, in force, was given; not where it is put right in the drive. */
+function turnedWrong({ rules, mine }: Standing): number[] {
+	if (!opensAnew(rules).length) return [];
+	return mine.filter((e) => !e.passed && e.data['school'] !== 'drive').map((e) => Date.parse(e.at));
 }
 
 const OPEN = new Set(['next', 'failed', 'stale', 'done', 'left_out']);
