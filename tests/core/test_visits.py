@@ -310,10 +310,10 @@ def test_one_drive_that_turns_the_wrong_way_holds_the_set(records: dict[str, Any
 def test_the_units_of_a_wall_take_their_numbers_before_anything_is_entered(records: dict[str, Any]) -> None:
     site = Site(line_of(records["fan_wall"]))
     order = list(site.sheet)
-    assert order.index("power.region") < order.index("many.number") < order.index("data.motor")
+    assert order.index("power.region") < order.index("power.number") < order.index("data.motor")
     assert "Unit 1 only" in site.sheet["power.energise"].step.what.text()
     site.does_all()
-    assert site.state("many.number") is StepState.DONE
+    assert site.state("power.number") is StepState.DONE
     assert site.state("data.motor") is StepState.HELD  # its plate was typed twice, and not the same
 
 

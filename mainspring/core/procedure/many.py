@@ -66,7 +66,7 @@ def _cascade(line: Line) -> Step:
 
 def _numbers(line: Line) -> Step:
     return Step(
-        "many.number",
+        "power.number",
         "One unit after the other",
         say("Power one unit. Wait until its fault lamp stands steady: it has the next number. Then the next unit."),
         "Two that are powered together may take the same number.",
@@ -93,7 +93,7 @@ def _array(line: Line) -> list[Step]:
             say("Copy the settings of unit 1 to all the others. Then read the list: every serial number, every copy."),
             "A unit that missed the copy runs on factory values and nobody sees it.",
             "units",
-            after=("many.number", "data.limits"),
+            after=("power.number", "data.limits"),
             items={"listed": "Serial number is in the list", "copied": "Copy succeeded"},
             units=count,
             wrong="Is the unit powered? Does its motor stand still? Are its switches right? Then copy again.",
@@ -108,7 +108,7 @@ def _array(line: Line) -> list[Step]:
             "One that blows backwards lets its neighbours' air through and looks like a weak wall.",
             "units",
             danger="A unit whose neighbours run windmills: it turns with its power off. Fingers and sleeves out.",
-            after=("data.limits", "many.number"),
+            after=("data.limits", "power.number"),
             items={"turns": "Blows the right way", "tubes": "Its pressure tubes on the right sides, none kinked"},
             units=count,
             wrong="Power off, lock, wait, measure. Swap two leads of that motor, then look again.",

@@ -125,7 +125,7 @@ def _motor_data(line: Line, derived: Derived, findings: list[Finding]) -> Step:
         say("Enter the motor's values from the settings sheet, then read each back from the display."),
         "They protect the motor and feed the drive's model of it.",
         **_read_back(line, derived, "motor"),
-        after=("power.region", "many.number"),
+        after=("power.region", "power.number"),
         held_by=_stops(findings, "motor", "drive-motor"),
     )
 

@@ -162,7 +162,7 @@ def access_code(line: Line, derived: Derived) -> Planned:
 
 @setting(
     "access.unlocked_by",
-    "Unlocked by",
+    "Code is with",
     choices={"site": "Who runs the site", "service": "Service only"},
     wrong="The night shift cannot change a setpoint, or everybody can.",
 )

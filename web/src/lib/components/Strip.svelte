@@ -100,7 +100,7 @@
 		display: none;
 	}
 	[data-slim='true'] .key {
-		font-size: 14px;
+		font-size: 13.5px;
 		letter-spacing: -0.02em;
 	}
 	@media (max-width: 1000px) {
@@ -268,7 +268,7 @@
 			padding: 8px 10px 4px;
 		}
 		ol {
-			grid-template-columns: repeat(5, minmax(0, 1fr) 26px) minmax(0, 1fr);
+			grid-template-columns: repeat(5, minmax(0, 1fr) 44px) minmax(0, 1fr);
 		}
 		.station {
 			grid-template-columns: 1fr;

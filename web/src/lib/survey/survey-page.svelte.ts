@@ -14,13 +14,14 @@ export const NAMES: Record<string, string> = {
 	system: 'System',
 	sensor: 'Sensor and setpoint'
 };
-/** The figure whose working stands beneath the fields of a station. */
-const FIGURES: Record<string, string> = {
-	drive: 'drive_amps',
-	motor: 'slip',
-	machine: 'duty_power',
-	system: 'setpoint_head',
-	sensor: 'hold_frequency'
+/** The figure that matters at a station, by key and by what it is called; its working is one touch away. */
+const FIGURES: Record<string, [string, string]> = {
+	supply: ['', 'unbalance of the volts'],
+	drive: ['drive_amps', 'amps the drive gives here'],
+	motor: ['slip', 'slip at full load'],
+	machine: ['duty_power', 'shaft power at duty'],
+	system: ['setpoint_head', 'head that holds the setpoint'],
+	sensor: ['hold_frequency', 'frequency that holds at no demand']
 };
 
 export class SurveyPage {
@@ -87,9 +88,11 @@ export class SurveyPage {
 			.filter((f) => f !== undefined)
 			.slice(0, 3)
 	);
-	/** Key of the figure whose working stands beneath the fields, once it is known. */
+	readonly sheetName = $derived(FIGURES[this.station]?.[1] ?? '');
+	/** Key of the figure that matters at the station, once it is known. */
 	readonly sheetKey = $derived.by(() => {
-		if (this.station !== 'supply') return this.line.assessment?.figures[FIGURES[this.station] ?? '']?.key;
+		if (this.station !== 'supply')
+			return this.line.assessment?.figures[FIGURES[this.station]?.[0] ?? '']?.key;
 		const balance = this.findings.find((f) => f.id === 'supply_is_balanced');
 		return balance?.because.find((part) => part.figure)?.figure?.key;
 	});

@@ -9,7 +9,6 @@
 	import PointsField from '$lib/components/PointsField.svelte';
 	import TextField from '$lib/components/TextField.svelte';
 	import QuantityField from '$lib/components/QuantityField.svelte';
-	import WorkingSheet from '$lib/components/WorkingSheet.svelte';
 	import { openLine } from '$lib/line/context';
 	import FindingsPane from '$lib/survey/FindingsPane.svelte';
 	import { NAMES, SurveyPage } from '$lib/survey/survey-page.svelte';
@@ -24,27 +23,6 @@
 		document.querySelector<HTMLElement>('.fields input, .fields select')?.focus();
 		document.querySelector('.bench')?.scrollTo({ top: 0 });
 	}
-
-	/** The working beneath the fields, of the figure that matters at the station. */
-	let sheet = $state.raw<Schemas['WorkingView'] | null>(null);
-	let question = 0;
-	$effect(() => {
-		const key = at.sheetKey;
-		void line.assessment; // again with every verdict: the numbers in it may be others
-		const mine = ++question;
-		if (!key) {
-			sheet = null;
-			return;
-		}
-		line
-			.workingOf(key)
-			.then((found) => {
-				if (mine === question) sheet = found;
-			})
-			.catch(() => {
-				if (mine === question) sheet = null;
-			});
-	});
 
 	function keys(event: KeyboardEvent): void {
 		const typing = event.target instanceof HTMLElement && event.target.closest('input, textarea, select');
@@ -113,7 +91,12 @@
 				sheet={`/line/${line.id}/settings`}
 			/>
 		{/if}
-		{#if sheet}<div class="working"><WorkingSheet working={sheet} /></div>{/if}
+		{#if at.sheetKey}
+			{@const key = at.sheetKey}
+			<button type="button" class="act on" data-quiet onclick={() => line.openWorking(key)}
+				>Show the working: {at.sheetName}</button
+			>
+		{/if}
 	</main>
 	<FindingsPane {at} />
 </div>
@@ -173,9 +156,5 @@
 		color: var(--ink);
 		font-weight: 650;
 		border-bottom-color: var(--steel);
-	}
-	.working {
-		margin-top: 16px;
-		max-width: 640px;
 	}
 </style>
