@@ -421,6 +421,16 @@ class Derived:
 
     # readings to expect
 
+    def speed_alone_at(self, frequency: Figure) -> Figure:
+        """Speed to expect of the motor alone, where nothing is known of what it turns: it slips by a usual load."""
+        motor = self.line.motor
+        ratio = share_of(frequency, motor.rated_frequency)
+        if "permanent_magnet" in self.line.traits:
+            return speed_in_rpm(ratio, motor.rated_speed)
+        load = float(practice.motor.UNKNOWN_LOAD) * float(ratio) ** 2
+        torque = given("torque_ratio", load, "ratio", "of a machine that nobody has described, by the square of speed")
+        return speed_on_drive(frequency, self.poles, motor.rated_frequency, motor.rated_speed, torque)
+
     def expected_at(self, frequency: Figure) -> dict[str, Figure]:
         """Speed, amps, kW and pressure to expect on the step-up at a frequency, open to the system."""
         motor = self.line.motor

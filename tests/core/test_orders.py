@@ -132,3 +132,34 @@ def test_power_is_read_in_what_the_display_shows(records: Records) -> None:
     assert (power_of(european), power_of(american)) == ("input_power", "power")  # kW; hp where units are those
     in_kw = in_force(american, OnSite({"region.power_unit": Told("kW", "left", "Ana")}))
     assert power_of(in_kw) == "input_power"
+
+
+def test_speed_is_foretold_by_the_motor_alone_where_the_machine_is_unknown(records: Records) -> None:
+    record = records["booster"]
+    for field in ("curve", "duty_head", "duty_flow", "best_flow", "best_efficiency"):
+        record["machine"].pop(field, None)
+    line = line_of(record)
+    table = next(s for s in assess(line).steps if s.id == "turn.step_up").table
+    assert table is not None
+    assert table.missing
+    assert [set(row) for row in table.expected] == [{"speed"}] * len(table.references)
+    full = float(table.expected[-1]["speed"])
+    assert 1455.0 < full < 1500.0  # between full load and none
+    no_plate = line_of({**record, "motor": {}})
+    bare = next(s for s in assess(no_plate).steps if s.id == "turn.step_up").table
+    assert bare is not None
+    assert bare.expected == ()
+
+
+def test_limits_that_were_decided_are_tried_by_hand(booster: Line) -> None:
+    assert "turn.limits" not in {s.id for s in assess(booster).steps}
+    told = {"limits.minimum_speed": Told(35.0, "decided", "Ana"), "limits.maximum_speed": Told(45.0, "decided", "Ana")}
+    decided = in_force(booster, OnSite(told, {}, told))
+    step = next(s for s in assess(decided).steps if s.id == "turn.limits")
+    assert [float(r.expected) for r in step.readings if r.expected is not None] == [35.0, 45.0]
+
+
+def test_contacts_beside_the_start_are_on_the_wiring_list(booster: Line) -> None:
+    more = booster.with_values(control={"setpoints": "two", "setpoint_2": 3e5, "local_orders": "contact"})
+    assert "setpoint contact and the hand/off/auto switch" in items(assess(more), "isolate.wiring")["orders"]
+    assert "orders" not in items(assess(booster), "isolate.wiring")

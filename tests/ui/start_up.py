@@ -9,6 +9,7 @@ from collections.abc import Iterator
 from typing import TYPE_CHECKING, Any
 
 from mainspring.core.assess import assess
+from mainspring.core.line import OnSite, Told, in_force
 from mainspring.core.procedure import Step
 from mainspring.demo.evidence import answers
 from mainspring.demo.sites import demo_id
@@ -93,6 +94,19 @@ class StartUp:
     def _keeps(self, step: str, kind: str, data: dict[str, Any] | None = None, note: str = "") -> None:
         entry = {"id": str(uuid.uuid4()), "step": step, "kind": kind, "data": data or {}, "note": note}
         self._send("POST", f"/api/lines/{self.id}/evidence", **entry)
+
+    def decides(self, why: str, **settings: float) -> None:
+        """Settings as decided, dots as two underscores; the steps are those that follow from it."""
+        named = {name.replace("__", "."): value for name, value in settings.items()}
+        for name, value in named.items():
+            self._send("PUT", f"/api/lines/{self.id}/settings/{name}/decided", value=value, why=why)
+        told = {name: Told(value, "decided", "Ana", None, why) for name, value in named.items()}
+        decided = in_force(line_of(self.record), OnSite(told, {}, told))
+        self.steps = {s.id: s for s in assess(decided).steps}
+
+    def takes_the_plan(self) -> None:
+        """Everything else as proposed, not read back."""
+        self._send("POST", f"/api/lines/{self.id}/settings/take-plan")
 
     def leaves(self, **settings: Any) -> None:
         """Settings as left, dots as two underscores."""

@@ -11,7 +11,9 @@ from playwright.sync_api import Page, expect
 
 from mainspring.demo.sites import demo_id
 from tests.ui.conftest import Application
+from tests.ui.start_up import StartUp
 from tests.ui.technician import Technician
+from tests.ui.test_survey import SURVEYS
 
 pytestmark = pytest.mark.browser
 
@@ -93,3 +95,70 @@ def test_one_refused_entry_holds_back_no_other(page: Page, fan_from_outside: str
     page.reload()
     tech.stands_at("motor")
     expect(tech.field("Power")).to_have_value("18.5")
+
+
+def test_a_60_hz_fan_told_by_2_to_10_volts_between_20_and_55_hz_to_hand_over(
+    page: Page, application: Application, records: dict[str, dict[str, Any]]
+) -> None:
+    record = {**SURVEYS["tower_fan"], "site": records["tower"]["site"]}
+    record.pop("sensor")
+    record["line"] = {**record["line"], "holds": "reference"}
+    record["control"] = {"speed_signal": "2-10V"}
+    record["drive"] = {**record["drive"], "discharge_time": {"value": 1.0}}
+    line = StartUp(application, record, f"TF-{uuid.uuid4().hex[:4]}")
+    line.decides("Balance, and noise at the fence.", limits__minimum_speed=20.0, limits__maximum_speed=55.0)
+    line.does_upto("turn.step_up")
+    tech = Technician(page)
+    page.goto(f"/line/{line.id}/run")
+    tech.is_at_step("Lowest and highest speed, by hand")
+    tech.reads(**{"Told nothing, it gives": "20", "Told all, it gives": "60"})  # the limit is not in the drive
+    tech.presses("Keep these readings")
+    page.get_by_role("alertdialog", name="Out of band").get_by_role("button", name="Read again").click()
+    tech.reads(**{"Told nothing, it gives": "20", "Told all, it gives": "55"})
+    tech.presses("Keep these readings")
+    tech.proves(line.steps["turn.baseline"])
+    for step in ("signals.digital", "signals.relays"):
+        tech.proves(line.steps[step])
+    tech.is_at_step("Speed signal at five points")
+    table = page.get_by_role("table")
+    for volts, hertz in (("2", "20"), ("4", "20"), ("6", "30"), ("8", "45"), ("10", "55")):
+        row = table.locator("tr[data-open=true]")
+        row.get_by_role("textbox").nth(0).fill(volts)
+        row.get_by_role("textbox").nth(1).fill(hertz)
+        page.get_by_role("button", name=re.compile("^Keep the .* row$")).click()
+    for step in line.steps.values():
+        if step.phase == "finish":
+            tech.proves(step)
+    expect(page.get_by_label("Steps").get_by_text(re.compile(r"^(\d+) of \1 done$"))).to_be_visible()
+    tech.waits_until_sent()
+    line.takes_the_plan()
+    tech.goes_to("Hand-over")
+    expect(page.get_by_role("heading", name="Ready", exact=True)).to_be_visible()
+    page.get_by_role("button", name="Hand over", exact=True).click()
+    expect(page.get_by_role("heading", name="Handed over")).to_be_visible()
+
+
+def test_a_borehole_goes_by_the_frequency_that_holds_on_site(
+    page: Page, application: Application, records: dict[str, dict[str, Any]]
+) -> None:
+    record = records["borehole"]
+    record["drive"]["discharge_time"] = {"value": 1.0}
+    line = StartUp(application, record, f"BH-{uuid.uuid4().hex[:4]}")
+    line.does_upto("loop.steady")
+    model = line.steps["loop.hold"].readings[0].expected
+    assert model is not None
+    read = round(float(model)) + 3
+    tech = Technician(page)
+    page.goto(f"/line/{line.id}/run")
+    tech.is_at_step("Hold at no demand")
+    tech.reads(Settled_frequency=str(read))
+    tech.presses("Keep these readings")
+    page.get_by_role("alertdialog", name="Out of band").get_by_label("Why it is right as it stands").fill(
+        "Water stands deeper today"
+    )
+    page.get_by_role("button", name="Explained: go on").click()
+    tech.is_at_step("Low limit, and the creep")
+    expect(page.locator(".cell").first).to_contain_text(str(read + 1))  # one above what was read, not above the model
+    tech.goes_to("Settings")
+    row = page.get_by_role("row").filter(has_text="Controller low limit")
+    expect(row).to_contain_text(re.compile(rf"{read + 1}.?Hz"))

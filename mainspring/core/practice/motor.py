@@ -45,3 +45,4 @@ LIGHT_FAN = practice("light_load_fan", 0.35, "percent", "Load of a fan's motor a
 POWER_ROUNDING = practice("power_rounding", 1.0001, "ratio", "Power over the motor's that is no rounding")
 CURVE_SPEED = band("curve_speed", 0.9, 1.1, "ratio", "Speed of the curve over that of the machine")
 COLD_WINDING = practice("cold_winding", 20.0, "temperature", "Winding of a motor that has stood in the room")
+UNKNOWN_LOAD = practice("unknown_load", 0.75, "ratio", "Torque of an unknown machine at full speed, share of rated")

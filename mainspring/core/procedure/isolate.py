@@ -6,7 +6,7 @@ from mainspring.core.line import Line
 from mainspring.core.method import as_figure, assume
 from mainspring.core.motor.insulation import insulation_least, insulation_temperature_factor, least_at
 from mainspring.core.procedure.step import Reading, School, Step, first_known, known
-from mainspring.core.sentence import in_prose, say, show
+from mainspring.core.sentence import in_prose, listed, say, show
 
 _THREE = (("l1_l2", "L1 to L2"), ("l2_l3", "L2 to L3"), ("l3_l1", "L3 to L1"))
 _EARTH = (("l1_pe", "L1 to earth"), ("l2_pe", "L2 to earth"), ("l3_pe", "L3 to earth"), ("dc", "DC+ to DC−"))
@@ -139,6 +139,13 @@ def _wiring(line: Line) -> Step:
         + (", no safety contact: its input is disabled" if defeated(line) else ", safety contact normally closed"),
         "leads": "Motor leads on the drive's output, connected for the volts on record",
     }
+    orders = [
+        *(("the preset contacts",) if "presets" in line.traits else ()),
+        *(("the setpoint contact",) if line.value("control.setpoints") == "two" else ()),
+        *(("the hand/off/auto switch",) if line.value("control.local_orders") == "contact" else ()),
+    ]
+    if orders:
+        items["orders"] = f"Wired to the inputs that the sheet names: {listed(orders)}"
     if line.value("supply.phases") == "1":
         items["single"] = "Single-phase feed on the two terminals that the drive's manual names"
     if line.value("drive.output_filter") not in (None, "none"):

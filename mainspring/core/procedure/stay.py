@@ -57,7 +57,7 @@ TOUCHES: Mapping[str, tuple[str, ...]] = {
         "signals.reference",
         "signals.output",
     ),
-    "settings": ("data.motor", "data.limits", "loop."),
+    "settings": ("data.motor", "data.limits", "turn.limits", "loop."),
     "nothing": (),
 }
 # after a wrong direction nobody reaches for a lead before all of this has been done once more

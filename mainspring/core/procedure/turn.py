@@ -6,6 +6,7 @@ from dataclasses import replace
 from mainspring.core import practice
 from mainspring.core.derived import Derived
 from mainspring.core.errors import MainspringError
+from mainspring.core.limits import highest_in_force, lowest_in_force
 from mainspring.core.line import Line
 from mainspring.core.method import Figure, given
 from mainspring.core.procedure.many import seen_one_by_one
@@ -28,7 +29,10 @@ def turn_steps(line: Line, derived: Derived) -> list[Step]:
         steps.append(_bypass())
     if {"booster", "transfer", "borehole"} & line.traits:
         steps.append(_fill(line))
-    return [*steps, _step_up(line, derived), _baseline()]
+    steps.append(_step_up(line, derived))
+    if any(f"limits.{end}" in line.on_site.decided for end in ("minimum_speed", "maximum_speed")):
+        steps.append(_limits_by_hand(line, derived))
+    return [*steps, _baseline()]
 
 
 _SWAP_SINGLE = (
@@ -165,8 +169,10 @@ def _step_up(line: Line, derived: Derived) -> Step:
     except MainspringError as gap:
         base = line.value("motor.rated_frequency") or 50.0
         references = step_references(given("base", base, "frequency"), lowest_row(line))
-        table = StepTable(references, columns_of(line), (), gap.both, not_asked=unreachable(line, references))
-        rests = ()
+        speeds = _speeds_alone(derived, references)
+        columns = _by_slip(columns_of(line), derived) if speeds else columns_of(line)
+        table = StepTable(references, columns, speeds, gap.both, not_asked=unreachable(line, references))
+        rests = tuple(row["speed"] for row in speeds)
     return Step(
         "turn.step_up",
         "Step up to full speed",
@@ -178,6 +184,20 @@ def _step_up(line: Line, derived: Derived) -> Step:
         table=table,
         rests_on=rests,
     )
+
+
+def _speeds_alone(derived: Derived, references: tuple[Figure, ...]) -> tuple[dict[str, Figure], ...]:
+    """Speeds by the motor alone; nothing where not even its plate is known."""
+    try:
+        return tuple({"speed": derived.speed_alone_at(f)} for f in references)
+    except MainspringError:
+        return ()
+
+
+def _by_slip(columns: tuple[Reading, ...], derived: Derived) -> tuple[Reading, ...]:
+    """The columns with a speed that may be off by half the motor's slip: nobody knows how much it is loaded."""
+    most = max(0.02, 0.5 * float(derived.rated_slip)) if "permanent_magnet" not in derived.line.traits else 0.02
+    return tuple(replace(c, tolerance=most) if c.id == "speed" else c for c in columns)
 
 
 # least: a few steps of the last digit that displays and dial gauges usually show; common practice, no source
@@ -216,6 +236,29 @@ def unreachable(line: Line, references: tuple[Figure, ...]) -> frozenset[float]:
     told = line.told("limits.minimum_speed", "frequency", "Lowest speed")
     least = float(told) if isinstance(told, Figure) else 0.0
     return frozenset(float(r) for r in references[:-1] if r < least * 0.999)
+
+
+def _limits_by_hand(line: Line, derived: Derived) -> Step:
+    """The limits that somebody decided, told less and told more: told 60, it gives 55."""
+    low = first_known(lambda: lowest_in_force(line, derived))
+    high = first_known(lambda: highest_in_force(line, derived))
+    return Step(
+        "turn.limits",
+        "Lowest and highest speed, by hand",
+        say("Local: turn the reference all the way down, then all the way up. Read what it gives."),
+        "A limit that was decided and never tried is a wish.",
+        "readings",
+        danger="It runs to its highest speed. Stop button in reach; nothing shut that must be open.",
+        after=("turn.step_up",),
+        readings=(
+            Reading("low", "Told nothing, it gives", "frequency", low, low=0.0, band=0.5),
+            Reading("high", "Told all, it gives", "frequency", high, low=0.0, band=0.5),
+        ),
+        rests_on=tuple(f for f in (low, high) if f is not None),
+        safety=False,
+        skip="Nobody has seen that the limits hold.",
+        wrong="Limits, and the scale of the reference, in the drive; is it the local reference that was turned?",
+    )
 
 
 def top_row(line: Line) -> Figure:

@@ -90,7 +90,7 @@
 	{/if}
 	<p class="say note" hidden={table.reference === 'count'}>
 		{table.missing
-			? `No prediction: ${session.words(table.missing)}.`
+			? `${Object.keys(rows[0]?.expected ?? {}).length ? 'Only the speed is foretold' : 'No prediction'}: ${session.words(table.missing)}.`
 			: columns.some((c) => c.span)
 				? 'Errors in % of span.'
 				: '* rests on an assumption; touch the figure to see which.'}

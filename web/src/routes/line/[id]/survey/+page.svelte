@@ -1,7 +1,6 @@
 <script lang="ts">
 	/** Survey: one bench for the selected station, verdicts while typing. */
 	import { tick } from 'svelte';
-	import type { Schemas } from '$lib/api/client';
 	import ChoiceField from '$lib/components/ChoiceField.svelte';
 	import CurveBench from '$lib/components/CurveBench.svelte';
 	import FlagsField from '$lib/components/FlagsField.svelte';
