@@ -103,13 +103,7 @@
 		font-size: 13.5px;
 		letter-spacing: -0.02em;
 	}
-	@media (max-width: 1000px) {
-		[data-slim='true'] .name {
-			position: absolute;
-			opacity: 0;
-		}
-	}
-	[data-slim='true'] ol .joint {
+	[data-slim='true'] ol .joint.joint {
 		padding-top: 0;
 		align-items: center;
 	}
@@ -268,7 +262,7 @@
 			padding: 8px 10px 4px;
 		}
 		ol {
-			grid-template-columns: repeat(5, minmax(0, 1fr) 44px) minmax(0, 1fr);
+			grid-template-columns: repeat(5, minmax(0, 1fr) 34px) minmax(0, 1fr);
 		}
 		.station {
 			grid-template-columns: 1fr;
@@ -284,8 +278,20 @@
 		.key {
 			font-size: 13px;
 		}
+		[data-slim='true'] .name {
+			position: absolute;
+			opacity: 0;
+		}
+		[data-slim='true'] .station {
+			padding: 2px 5px;
+			gap: 0;
+		}
+		[data-slim='true'] .station .key {
+			font-size: 12px;
+		}
 		ol .joint {
 			padding-top: 14px;
+			min-width: 34px !important; /* 44 px high, and as wide as the row of a tablet leaves */
 		}
 		ol .joint::before {
 			top: 24px;
