@@ -301,6 +301,8 @@ def _visit_for(opened: Opened, entry: Entry, made_at: datetime) -> tuple[Visit |
     """The visit an entry belongs to, and whether it is new or changed: from paper, one for each day."""
     if entry.step == HANDED_OVER:
         return opened.visit, False
+    if opened.short:  # its steps are of this visit, also what was noted on paper in it
+        return opened.visit, False
     purpose = "start-up"  # the whole sheet; a short one is asked for
     if entry.paper:
         key = str(uuid.uuid5(uuid.UUID(opened.kept.id), f"paper {made_at:%Y-%m-%d}"))

@@ -173,3 +173,20 @@ def test_a_file_of_before_keeps_what_was_proven_otherwise_as_it_was(
             assert steps["isolate.lock_out"]["state"] == "next"
             chapters = client.get(f"/api/lines/{other}/story").json()["chapters"]
             assert "Lock out, tag, try" in [e["title"] for c in chapters for e in c["entries"]]
+
+
+def test_what_was_noted_on_paper_in_a_fault_call_belongs_to_it(client: TestClient, new_line: Line) -> None:
+    comes(client, new_line["id"], "fault call")
+    body = {
+        "id": str(uuid.uuid4()),
+        "step": "visit.found",
+        "kind": "log",
+        "data": {"trip": "overcurrent", "when": "starting"},
+        "by": "Ana",
+        "at": "2026-03-02T09:00:00+00:00",
+        "paper": True,
+    }
+    answer = client.post(f"/api/lines/{new_line['id']}/evidence", json=body)
+    assert answer.status_code == 201, answer.text
+    sheet = client.get(f"/api/lines/{new_line['id']}/run").json()
+    assert [s["state"] for s in sheet["steps"] if s["id"] == "visit.found"] == ["done"]

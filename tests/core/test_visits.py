@@ -262,6 +262,15 @@ def test_what_is_changed_for_now_holds_the_end_until_it_is_back(pump: Site) -> N
     assert still_behind(list(pump.sheet.values())) == []
 
 
+def test_what_is_still_changed_is_on_the_list_of_the_next_visit_too(pump: Site) -> None:
+    noted = pump.keeps("finish.put_back", "temporary", {"what": "High-pressure alarm raised"})
+    pump.comes("re-check")
+    assert "High-pressure alarm raised" in still_behind(list(pump.sheet.values()))
+    pump.keeps("finish.put_back", "back", {"of": noted.id})
+    pump.does_all()
+    assert pump.open == []
+
+
 def test_what_a_step_leaves_behind_is_on_the_list_once_it_is_done(booster: Line) -> None:
     site = Site(booster)
     assert still_behind(list(site.sheet.values())) == []

@@ -13,6 +13,7 @@ from mainspring.core.procedure.clock import Clock
 if TYPE_CHECKING:
     from mainspring.core.procedure.visit import Instrument
 
+ANY_TIME = ("temporary", "back")  # what was changed for the work is noted when it is, and not when its step comes
 NAME_LIMIT = 120
 NOTE_LIMIT = 2000
 OLDEST = datetime(2000, 1, 1, tzinfo=UTC)  # no entry is older

@@ -7,7 +7,7 @@ from typing import Any
 
 from mainspring.core.errors import BadEntry
 from mainspring.core.procedure.clock import Clock
-from mainspring.core.procedure.evidence import NOTE_LIMIT, Evidence, Held, check_name, check_text, leaves_of
+from mainspring.core.procedure.evidence import ANY_TIME, NOTE_LIMIT, Evidence, Held, check_name, check_text, leaves_of
 from mainspring.core.procedure.proofs import PROOFS, part_of
 from mainspring.core.procedure.proofs.photo import photo_id
 from mainspring.core.procedure.rules import Rules, rules_of
@@ -15,7 +15,6 @@ from mainspring.core.procedure.status import StepState, StepStatus
 from mainspring.core.procedure.step import Step
 
 BESIDE = ("note", "photo")  # kinds that any step takes, beside what proves it
-ANY_TIME = ("temporary", "back")  # what was changed for the work is noted when it is, and not when its step comes
 OPEN = (StepState.NEXT, StepState.FAILED, StepState.STALE, StepState.DONE, StepState.LEFT_OUT)
 SLACK = timedelta(seconds=2)  # how far a device's clock may differ from the server's
 

@@ -3,17 +3,14 @@
 from collections.abc import Callable, Mapping
 from dataclasses import dataclass, field
 from datetime import datetime
-from typing import TYPE_CHECKING
 
 from mainspring.core.derived import Derived
 from mainspring.core.errors import MainspringError, NotKnown
 from mainspring.core.line import Line
 from mainspring.core.method import Figure
+from mainspring.core.procedure.evidence import ANY_TIME, Evidence
 from mainspring.core.sentence import Sentence
 from mainspring.core.settings.setting import SETTINGS
-
-if TYPE_CHECKING:
-    from mainspring.core.procedure.evidence import Evidence
 
 PHASES = {
     "visit": "This visit",
@@ -117,8 +114,13 @@ class Step:
         """The phase it stands in."""
         return self.id.split(".")[0]
 
-    def counts(self, evidence: "Evidence") -> bool:
-        """Whether a piece of evidence is not of before it had to be proven anew."""
+    def counts(self, evidence: Evidence) -> bool:
+        """Whether a piece of evidence is not of before it had to be proven anew.
+
+        What was changed for the work stays changed from visit to visit, until it is back.
+        """
+        if evidence.kind in ANY_TIME:
+            return True
         if self.visit and evidence.visit != self.visit:
             return False
         return self.since is None or evidence.at > self.since

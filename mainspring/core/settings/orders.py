@@ -3,6 +3,7 @@
 from mainspring.core.derived import Derived
 from mainspring.core.line import Line
 from mainspring.core.line.applications import HELD
+from mainspring.core.line.stations import CONTACTS, RELAYS
 from mainspring.core.method import DERIVED
 from mainspring.core.sentence import say
 from mainspring.core.settings.setting import Planned, fixed, plate, setting
@@ -171,11 +172,6 @@ def unlocked_by(line: Line, derived: Derived) -> Planned:
     return fixed("site", "The setpoint stays free; everything else behind the code.")
 
 
-RELAY_CHOICES = {
-    "fault": "Fault", "running": "Running", "level_high": "Level too high", "level_low": "Level too low",
-    "pressure_high": "Pressure too high", "pressure_low": "Pressure too low", "underload": "Underload, dry run",
-    "none": "Nothing",
-}  # fmt: skip
 USUAL_RELAY = {1: "fault", 2: "running"}
 
 
@@ -208,11 +204,11 @@ def _relay(number: int) -> None:
         why = "Opens on a fault, and when the drive has no power." if contact == "closed" else "Made while it is so."
         return Planned(contact, say(why if function != "none" else "Not used."))
 
-    setting(f"io.relay_{number}", f"Relay {number}", choices=RELAY_CHOICES, wrong="Blind building.")(tells)
+    setting(f"io.relay_{number}", f"Relay {number}", choices=RELAYS, wrong="Blind building.")(tells)
     setting(
         f"io.relay_{number}_contact",
         f"Relay {number} used as",
-        choices={"open": "Normally open", "closed": "Normally closed"},
+        choices=CONTACTS,
         wrong="The alarm comes when all is well.",
     )(used)
 
