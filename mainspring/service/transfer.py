@@ -132,6 +132,7 @@ OTHERWISE_NOW = (
     "power.energise",
     "many.units",
     "many.roles",
+    "many.link",
     "turn.rotation",
     "signals.relays",
 )

@@ -320,6 +320,9 @@ def test_the_units_of_a_wall_take_their_numbers_before_anything_is_entered(recor
     site = Site(line_of(records["fan_wall"]))
     order = list(site.sheet)
     assert order.index("power.region") < order.index("power.number") < order.index("data.motor")
+    table = site.sheet["isolate.absence"].step.table
+    assert table is not None
+    assert len(table.references) == 6
     assert "Unit 1 only" in site.sheet["power.energise"].step.what.text()
     site.does_all()
     assert site.state("power.number") is StepState.DONE
@@ -334,3 +337,12 @@ def test_a_borehole_that_gives_what_is_foretold_is_right_as_wired(records: dict[
     assert foretold is not None
     site.keeps("turn.rotation", "turns", {"first_pressure": float(foretold) * 0.97, "choice": "first"})
     assert site.state("turn.rotation") is StepState.DONE
+
+
+def test_each_drive_of_a_set_shows_its_own_address(records: dict[str, Any]) -> None:
+    line = line_of(records["set"]).with_values(control={"link": "monitor", "bus_address": 17, "device_instance": 2001})
+    link = Site(line).sheet["many.link"].step
+    assert (link.proof, link.units) == ("units", 3)
+    assert link.items["bus_address"].endswith("17, 18, 19")
+    assert link.items["device_instance"].endswith("2001, 2002, 2003")
+    assert "may" in link.items

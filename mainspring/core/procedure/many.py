@@ -118,10 +118,17 @@ def _array(line: Line) -> list[Step]:
 
 
 def by_unit(steps: list[Step], line: Line) -> list[Step]:
-    """The steps of a cascade with each drive's own: rotation and step-up as steps, the rest as a piece for each."""
-    if not is_cascade(line):
-        return steps
+    """The steps of a line of several drives with what each has by itself.
+
+    In a cascade rotation and step-up are steps of their own; else a piece or a row for each. A wall of fans has one
+    lock and one feed; whether a unit is dead is measured at each.
+    """
     count = units_of(line)
+    if "many_drives" not in line.traits:
+        return steps
+    steps = [_link_each(s, line, count) if s.id == "many.link" else s for s in steps]
+    if not is_cascade(line):
+        return [_row_each(s, count) if s.id == "isolate.absence" else s for s in steps]
     found: list[Step] = []
     for step in steps:
         if step.id in _OWN_STEP:
@@ -133,6 +140,17 @@ def by_unit(steps: list[Step], line: Line) -> list[Step]:
         else:
             found.append(step)
     return _in_turn(found, count)
+
+
+def _link_each(step: Step, line: Line, count: int) -> Step:
+    """The link with each drive's own address and instance, which count on from the first."""
+    names = {"bus_address": "Address", "device_instance": "Device instance"}
+    shown = {
+        name: f"{label} shown, drive by drive: {', '.join(str(int(first) + n) for n in range(count))}"
+        for name, label in names.items()
+        if (first := line.value(f"control.{name}")) is not None
+    }
+    return replace(step, proof="units", units=count, readings=(), items={**shown, **step.items})
 
 
 def _row_each(step: Step, count: int) -> Step:
