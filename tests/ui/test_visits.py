@@ -202,7 +202,7 @@ SMALL = """
             .getBoundingClientRect();
         return [e.outerHTML.slice(0, 110), Math.round(box.width), Math.round(box.height)];
     })
-    .filter(([, width, height]) => width && height && height < 44)
+    .filter(([, width, height]) => width && height && (width < 44 || height < 44))
 """
 FAN = f"/line/{demo_id('AHU-1/SF')}"
 PLACES = [
@@ -225,5 +225,6 @@ def test_a_finger_finds_every_target_and_a_phone_shows_it_whole(
     page.wait_for_load_state("networkidle")
     assert page.evaluate(SMALL) == []
     page.set_viewport_size({"width": 390, "height": 844})
+    assert page.evaluate(SMALL) == []
     assert page.evaluate("document.documentElement.scrollWidth") <= 390
     context.close()

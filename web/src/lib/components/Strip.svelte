@@ -262,7 +262,7 @@
 			padding: 8px 10px 4px;
 		}
 		ol {
-			grid-template-columns: repeat(5, minmax(0, 1fr) 34px) minmax(0, 1fr);
+			grid-template-columns: repeat(5, minmax(0, 1fr) 44px) minmax(0, 1fr);
 		}
 		.station {
 			grid-template-columns: 1fr;
@@ -283,7 +283,7 @@
 			opacity: 0;
 		}
 		[data-slim='true'] .station {
-			padding: 2px 5px;
+			padding: 2px 4px;
 			gap: 0;
 		}
 		[data-slim='true'] .station .key {
@@ -291,7 +291,6 @@
 		}
 		ol .joint {
 			padding-top: 14px;
-			min-width: 34px !important; /* 44 px high, and as wide as the row of a tablet leaves */
 		}
 		ol .joint::before {
 			top: 24px;

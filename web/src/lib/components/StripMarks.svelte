@@ -1,5 +1,5 @@
 <script lang="ts">
-	/** The drive line on a phone: the names of its stations, and between them the marks of their joints. */
+	/** The drive line on a phone: its stations side by side, and between them the marks of their joints. */
 	import type { Schemas } from '../api/client';
 	import Mark from './Mark.svelte';
 
@@ -17,39 +17,37 @@
 			type="button"
 			aria-pressed={selected === station.id}
 			data-severity={station.severity}
-			onclick={() => select(station.id)}>{station.label}</button
+			onclick={() => select(station.id)}
+			>{station.label}
+			{#if joint && i < 5}
+				<!-- what stands at a joint is told at the station after it; a finger has no room for it here -->
+				<i title="{joint.id.replace('-', ' and ')}: {joint.severity}"
+					><Mark severity={joint.severity} size={15} /></i
+				>
+			{/if}</button
 		>
-		{#if joint && i < 5}
-			<button
-				type="button"
-				class="joint"
-				aria-label="Joint {joint.id.replace('-', ' and ')}: {joint.severity}"
-				aria-pressed={selected === joint.id}
-				onclick={() => select(joint.id)}><Mark severity={joint.severity} size={17} /></button
-			>
-		{/if}
 	{/each}
 </section>
 
 <style>
 	section {
-		display: flex;
-		justify-content: space-between;
-		padding: 0 4px;
+		display: grid;
+		grid-template-columns: repeat(6, minmax(44px, 1fr));
 		overflow-x: auto;
 		background: var(--sheet);
 		border-bottom: 1px solid var(--rule-strong);
 	}
 	button {
-		min-width: 0 !important; /* six names and five marks in one row of a phone */
-		padding: 0 2px;
+		position: relative;
+		padding: 0 0 14px;
 		font-size: 11.5px;
 		color: var(--ink-2);
 	}
-	.joint {
-		display: grid;
-		place-items: center;
-		min-width: 24px !important;
+	i {
+		position: absolute;
+		right: -8px;
+		bottom: 3px;
+		line-height: 0;
 	}
 	[aria-pressed='true'] {
 		box-shadow: inset 0 -3px 0 var(--steel);
