@@ -18,8 +18,10 @@ def measure(pieces: float = 1000, tries: float = 60) -> dict[str, float]:
     """Milliseconds to keep an entry and to open the line, with 10 pieces of evidence and with many; the ratios."""
     with tempfile.TemporaryDirectory(prefix="ms-age-") as folder:
         application = Application(Path(folder))
-        found = asyncio.run(_lines(application.port, int(pieces), int(tries)))
-        application.stop()
+        try:
+            found = asyncio.run(_lines(application.port, int(pieces), int(tries)))
+        finally:
+            application.stop()
     ratios = {f"{what}_ratio": found[f"{what}_old_ms"] / found[f"{what}_young_ms"] for what in ("keep", "open")}
     return {**found, **ratios}
 
