@@ -156,6 +156,9 @@ def test_limits_that_were_decided_are_tried_by_hand(booster: Line) -> None:
     told = {"limits.minimum_speed": Told(35.0, "decided", "Ana"), "limits.maximum_speed": Told(45.0, "decided", "Ana")}
     decided = in_force(booster, OnSite(told, {}, told))
     step = next(s for s in assess(decided).steps if s.id == "turn.limits")
+    turned = next(s for s in assess(decided).steps if s.id == "turn.rotation")
+    assert "35" in turned.title
+    assert "35" in turned.what.text()
     assert [float(r.expected) for r in step.readings if r.expected is not None] == [35.0, 45.0]
 
 

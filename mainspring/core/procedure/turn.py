@@ -8,6 +8,7 @@ from mainspring.core.derived import Derived
 from mainspring.core.errors import MainspringError
 from mainspring.core.limits import highest_in_force, lowest_in_force
 from mainspring.core.line import Line
+from mainspring.core.line.record import told_figure
 from mainspring.core.method import Figure, given
 from mainspring.core.procedure.many import seen_one_by_one
 from mainspring.core.procedure.step import Reading, School, Step, StepTable, first_known
@@ -43,10 +44,11 @@ _SWAP_SINGLE = (
 
 def _rotation(line: Line) -> Step:
     single = "single_phase" in line.traits
+    jog = _jog(line)
     return Step(
         "turn.rotation",
-        f"Rotation at {show(practice.safety.JOG)}",
-        say("Local control, jog about {jog}, look at the shaft.", jog=practice.safety.JOG),
+        f"Rotation at {show(jog)}",
+        say("Local control, jog about {jog}, look at the shaft.", jog=jog),
         "A pump running backwards still makes some pressure and fools the gauge.",
         "choice",
         danger="The machine is about to turn. People, tools and sleeves clear of the coupling; stop button in reach.",
@@ -56,6 +58,16 @@ def _rotation(line: Line) -> Step:
         schools={} if single else _reversal_schools(),
         after=("data.", "many.units"),
     )
+
+
+def _jog(line: Line) -> Figure:
+    """Speed at which the shaft is looked at: not below the lowest that somebody decided, which the drive holds."""
+    decided = line.on_site.decided.get("limits.minimum_speed")
+    if decided is None or not isinstance(decided.value, float) or decided.value <= float(practice.safety.JOG):
+        return practice.safety.JOG
+    lowest = told_figure("settings.limits.minimum_speed", decided, "frequency", "Lowest speed")
+    assert isinstance(lowest, Figure)
+    return lowest
 
 
 def _reversal_schools() -> dict[str, School]:
