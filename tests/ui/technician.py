@@ -190,6 +190,8 @@ class Technician:
 
     def turns_it_round(self, steps: Mapping[str, Step], leads: str = "U and V swapped") -> None:
         """After a wrong direction: lock, wait and measure once more, two leads swapped, power again."""
+        # the server's sheet is here: what was ticked before is open again
+        expect(self.page.get_by_label("Steps").get_by_role("button", name="Turn it round")).to_be_visible()
         for step in ("isolate.lock_out", "isolate.capacitors", "isolate.absence"):
             self.proves(steps[step])
         self.is_at_step("Turn it round")
