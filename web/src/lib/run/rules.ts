@@ -461,6 +461,8 @@ export interface Standing {
 
 export interface Stand {
 	state: string;
+	/** Of what was handed in, what counts where a step was opened anew. */
+	mine: Evidence[];
 	lacking: string[];
 	heldBy: string[];
 	waitOnPaper: string;
@@ -495,6 +497,7 @@ export function stand(steps: readonly Standing[]): Stand[] {
 		const wait = rules.after.find((id) => onPaper.has(id));
 		return {
 			state,
+			mine,
 			lacking: open,
 			heldBy: [...rules.stops, ...first],
 			waitOnPaper: wait ? (onPaper.get(wait) ?? '') : ''

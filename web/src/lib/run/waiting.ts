@@ -20,6 +20,7 @@ export function withWaiting(run: Run, entries: readonly Entry[]): Run & { steps:
 	stands(steps).forEach((at, i) => {
 		const step = steps[i] as Step;
 		step.state = at.state as Step['state'];
+		if (at.mine.length < step.evidence.length) step.evidence = at.mine; // opened anew: nothing stands as ticked
 		step.held_by = at.heldBy;
 		step.lacking = at.lacking;
 		step.wait_on_paper = at.waitOnPaper;
