@@ -18,7 +18,8 @@ from mainspring.core.procedure import KINDS, OLDEST, PURPOSES, Evidence, Instrum
 FORMAT = "mainspring-line"
 # 2: visits and instruments; 3: what was entered from paper, and when the server took each piece; 4: decided;
 # 5: each drive of a set, what is to be put back, the former drive
-VERSION = 5
+# 6: each unit of a wall of fans
+VERSION = 6
 UNITS = "SI; speeds in r/min, temperatures in °C, time in s"
 SIZE_LIMIT = 20_000_000  # bytes
 DEPTH_LIMIT = 12

@@ -110,6 +110,11 @@ class Opened:
             return self.sheet
         return sheet_status(self.assessment.plan.whole, self.steps, self.line)
 
+    @cached_property
+    def asleep(self) -> list[StepStatus]:
+        """Steps that a wrong answer would add to the sheet."""
+        return sheet_status(self.assessment.plan.asleep, {}, self.line)
+
     @property
     def short(self) -> bool:
         """Whether the visit in hand has a sheet of its own."""

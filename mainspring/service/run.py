@@ -53,6 +53,7 @@ from mainspring.service.views import (
     RunView,
     SchoolView,
     StandingView,
+    StepsView,
     StepView,
     TableView,
     VisitView,
@@ -323,7 +324,8 @@ def run_json(opened: Opened) -> bytes:
     """The run sheet as JSON; each step is made once for as long as nothing new has come to it."""
     made = opened.made.get("run")
     if made is None:
-        made = opened.made["run"] = _json(opened, opened.sheet, b"")
+        asleep = b",".join(_step_json(opened, s) for s in opened.asleep)
+        made = opened.made["run"] = _json(opened, opened.sheet, b'"asleep":[%b],' % asleep)
     return made
 
 
@@ -339,7 +341,7 @@ def changed_json(before: Opened, after: Opened) -> bytes:
 
 
 def _json(opened: Opened, steps: list[StepStatus], more: bytes) -> bytes:
-    head = RunView(
+    head = StepsView(
         seq=opened.head.seq,
         steps=[],
         standing=[StandingView.model_validate(s, from_attributes=True) for s in standing(opened.sheet)],
@@ -367,6 +369,7 @@ def run_view(opened: Opened) -> tuple[RunView, Ledger]:
         steps=[_step(ledger, opened, s) for s in opened.sheet],
         standing=[StandingView.model_validate(s, from_attributes=True) for s in standing(opened.sheet)],
         visit=None if opened.visit is None else visit_view(opened.visit),
+        asleep=[_step(ledger, opened, s) for s in opened.asleep],
     )
     return view, ledger
 

@@ -121,7 +121,7 @@ def _setting(part: SettingPart) -> KeptSetting:
     return KeptSetting(part.setting, part.moment, value, by, at, why, part.taken)
 
 
-SETS_SINCE = 5  # the version of files in which each drive of a set has its own evidence
+SETS_SINCE = 6  # the version of files in which each drive of a set, and of a wall, has its own evidence
 # steps that were proven in another way before
 OTHERWISE_NOW = (
     "isolate.lock_out",

@@ -496,8 +496,8 @@ class VisitView(BaseModel):
     paper: bool = False
 
 
-class RunView(BaseModel):
-    """The run sheet, and the count of the line's changes at which it stands so."""
+class StepsView(BaseModel):
+    """Steps of the run sheet, and the count of the line's changes at which they stand so."""
 
     seq: int
     steps: list[StepView]
@@ -505,7 +505,13 @@ class RunView(BaseModel):
     visit: VisitView | None
 
 
-class KeptView(RunView):
+class RunView(StepsView):
+    """The run sheet, with what a wrong answer would add to it."""
+
+    asleep: list[StepView]
+
+
+class KeptView(StepsView):
     """What a command changed on the run sheet: the steps that stand otherwise than at the count `before`."""
 
     before: int

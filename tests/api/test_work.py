@@ -3,6 +3,7 @@
 import csv
 import io
 import json
+import re
 import uuid
 from typing import Any
 
@@ -247,7 +248,7 @@ def _times(exported: str, again: str) -> tuple[str, str]:
     ("change", "words"),
     [
         (lambda t: t[: len(t) // 2], "it ends or breaks at character"),
-        (lambda t: t.replace('"version": 5', '"version": 99', 1), "from a newer Mainspring"),
+        (lambda t: re.sub(r'"version": \d+', '"version": 99', t, count=1), "from a newer Mainspring"),
         (lambda t: t.replace("mainspring-line", "else"), "mainspring-line"),
         (lambda t: t.replace('"value": 1455.0', '"value": 1e12', 1), "up to 12000 r/min"),
         (lambda t: t.replace('"moment": "left"', '"moment": "later"', 1), "'left' or 'former'"),

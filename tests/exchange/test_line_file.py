@@ -36,7 +36,9 @@ def service(db: MySQLDatabase) -> Service:
     made.run = RunSheets(made.open_lines, clocks)
     line = demo_id("LIB-FW")
     ago = clocks.wall - timedelta(days=2)
-    made.run.keep(line, entry(LOCK, at=ago, paper=True, note="from the pad, №7 泵"))
+    for unit in range(1, 7):
+        seen = {"unit": unit, "locked": True, "serial": f"LW-{unit}"}
+        made.run.keep(line, entry(LOCK, "unit", data=seen, at=ago, paper=True, note="from the pad, №7 泵"))
     made.run.keep(line, entry(WAIT, "start", at=ago + timedelta(seconds=20), paper=True))
     made.run.keep(line, entry("isolate.wiring", "note", note="damp"))
     made.sheets.put(line, "ramps.up", "found", 12.0, "Ben")

@@ -3,12 +3,13 @@
 from dataclasses import replace
 
 from mainspring.core.line import Line
-from mainspring.core.method import given
+from mainspring.core.method import Figure, given
 from mainspring.core.procedure.step import Step, StepTable, known
 from mainspring.core.sentence import say
 
 # steps of a cascade that each drive has by itself, as a step of its own
 _OWN_STEP = ("turn.rotation", "turn.bypass", "turn.step_up")
+_OWN_ROW = ("isolate.absence", "isolate.insulation", "power.line_volts")
 # and those that hold a piece for each drive: what was done to it
 _OWN_PIECE = {
     "isolate.lock_out": {"locked": "Its isolator open, locked and tagged; tried"},
@@ -120,26 +121,52 @@ def _array(line: Line) -> list[Step]:
 def by_unit(steps: list[Step], line: Line) -> list[Step]:
     """The steps of a line of several drives with what each has by itself.
 
-    In a cascade rotation and step-up are steps of their own; else a piece or a row for each. A wall of fans has one
-    lock and one feed; whether a unit is dead is measured at each.
+    In a cascade rotation and step-up are steps of their own; else a piece or a row for each. A wall of fans is turned
+    and stepped up together, after each unit took its number, and then read unit by unit.
     """
     count = units_of(line)
     if "many_drives" not in line.traits:
         return steps
-    steps = [_link_each(s, line, count) if s.id == "many.link" else s for s in steps]
-    if not is_cascade(line):
-        return [_row_each(s, count) if s.id == "isolate.absence" else s for s in steps]
+    cascade = is_cascade(line)
     found: list[Step] = []
     for step in steps:
-        if step.id in _OWN_STEP:
-            found.append(replace(step, title=f"{step.title}, drive 1"))
-        elif step.id in _OWN_PIECE:
+        if step.id == "many.link":
+            found.append(_link_each(step, line, count))
+        elif step.id == "isolate.lock_out" or (cascade and step.id in _OWN_PIECE):
             found.append(replace(step, proof="units", units=count, items=_OWN_PIECE[step.id]))
-        elif step.id in ("isolate.absence", "isolate.insulation", "power.line_volts"):
+        elif step.id in _OWN_ROW:
             found.append(_row_each(step, count))
+        elif cascade and step.id in _OWN_STEP:
+            found.append(replace(step, title=f"{step.title}, drive 1"))
         else:
             found.append(step)
-    return _in_turn(found, count)
+        if step.id == "turn.step_up" and not cascade:
+            found.append(_unit_by_unit(step, count))
+    return _in_turn(found, count) if cascade else found
+
+
+def _unit_by_unit(step_up: Step, count: int) -> Step:
+    """The full-speed row of the step-up, read at every unit of a wall: what one hides in the mean of all shows here."""
+    table = step_up.table
+    assert table is not None
+    full = dict(table.expected[-1]) if table.expected else {}
+    columns = tuple(c for c in table.columns if c.id in ("speed", "current", "power"))
+    rows = StepTable(
+        _numbered(count), columns, ({c.id: full[c.id] for c in columns if c.id in full},) * count, all_rows=True
+    )
+    return Step(
+        "turn.units",
+        "Each unit at full speed",
+        say("All running, full speed: read speed, current and power of each over the link or at its lamp."),
+        "The one that reads otherwise than its neighbours has a blocked inlet, a bearing or another man's settings.",
+        "table",
+        danger="All turn. Never open the wall while they do.",
+        after=("turn.step_up",),
+        table=rows,
+        rests_on=tuple(full[c.id] for c in columns if c.id in full),
+        safety=False,
+        skip="A weak unit hides behind its neighbours.",
+    )
 
 
 def _link_each(step: Step, line: Line, count: int) -> Step:
@@ -155,10 +182,13 @@ def _link_each(step: Step, line: Line, count: int) -> Step:
 
 def _row_each(step: Step, count: int) -> Step:
     """The step's readings as a table with a row for each drive; what guards people is still excused by nothing."""
-    units = tuple(given(f"unit_{n}", float(n), "count", "of the set") for n in range(1, count + 1))
     expected = {r.id: r.expected for r in step.readings if r.expected is not None}
-    table = StepTable(units, step.readings, (expected,) * count, all_rows=True, strict=step.safety)
+    table = StepTable(_numbered(count), step.readings, (expected,) * count, all_rows=True, strict=step.safety)
     return replace(step, proof="table", readings=(), table=table)
+
+
+def _numbered(count: int) -> tuple[Figure, ...]:
+    return tuple(given(f"unit_{n}", float(n), "count", "of the set") for n in range(1, count + 1))
 
 
 def _in_turn(steps: list[Step], count: int) -> list[Step]:

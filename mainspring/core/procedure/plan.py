@@ -12,7 +12,7 @@ from mainspring.core.procedure.many import by_unit, many_steps, numbering_steps
 from mainspring.core.procedure.power import data_steps, link_step, power_steps
 from mainspring.core.procedure.put_back import put_back_step
 from mainspring.core.procedure.signals import signal_steps
-from mainspring.core.procedure.stay import of_stay, of_unit, proven_anew, steps_of_visits
+from mainspring.core.procedure.stay import asleep_steps, of_stay, of_unit, proven_anew, steps_of_visits
 from mainspring.core.procedure.step import Step
 from mainspring.core.procedure.turn import turn_steps
 from mainspring.core.sentence import say
@@ -60,11 +60,15 @@ CHOICES = {
 
 @dataclass(frozen=True)
 class Plan:
-    """The steps of a record: those of the visit in hand, the whole sheet, and all that any visit may have asked."""
+    """The steps of a record: those of the visit in hand, the whole sheet, and all that any visit may have asked.
+
+    `asleep` are those that a wrong answer on this sheet would add to it.
+    """
 
     steps: list[Step]
     whole: list[Step]
     every: dict[str, Step]
+    asleep: list[Step]
 
 
 def plan_steps(line: Line, derived: Derived, findings: list[Finding], clashes: Iterable[str] = ()) -> list[Step]:
@@ -80,7 +84,7 @@ def make_plan(line: Line, derived: Derived, findings: list[Finding], clashes: It
     whole = _whole(line, derived, findings, clashes)
     steps, anew = of_stay(whole, line, derived), proven_anew(whole, line)
     every = {s.id: s for s in (*steps_of_visits(line, derived), *anew, *steps)}
-    return Plan(_joined(steps, line), _joined(anew, line), every)
+    return Plan(_joined(steps, line), _joined(anew, line), every, asleep_steps(steps, line))
 
 
 def _whole(line: Line, derived: Derived, findings: list[Finding], clashes: Iterable[str]) -> list[Step]:

@@ -145,9 +145,15 @@ def proven_anew(whole: list[Step], line: Line) -> list[Step]:
     """The whole sheet, each step with the moment up to which its evidence counts no more."""
     stay = line.on_site.stay
     there = {s.id for s in whole}
-    reopens = tuple(id for id in _REOPENED if id in there)
+    reopens = tuple(id for id in _REOPENED if id in there or id == SWAP)
     whole = [replace(s, reopens=reopens) if of_unit(s.id)[0] == ROTATION else s for s in whole]
     return [_anew(s, stay) for s in (_with_swap(whole, line) if stay.wrong_way is not None else whole)]
+
+
+def asleep_steps(whole: list[Step], line: Line) -> list[Step]:
+    """What a wrong answer would add to the sheet: a device without a link asks it at once, before the server can."""
+    turns = any(of_unit(s.id)[0] == ROTATION for s in whole)
+    return [_swap(line)] if turns and line.on_site.stay.wrong_way is None else []
 
 
 def steps_of_visits(line: Line, derived: Derived) -> list[Step]:

@@ -1931,9 +1931,11 @@ export interface components {
         };
         /**
          * RunView
-         * @description The run sheet, and the count of the line's changes at which it stands so.
+         * @description The run sheet, with what a wrong answer would add to it.
          */
         RunView: {
+            /** Asleep */
+            asleep: components["schemas"]["StepView"][];
             /** Seq */
             seq: number;
             /** Standing */

@@ -481,7 +481,9 @@ export function stand(steps: readonly Standing[]): Stand[] {
 		const leftOut = mine.at(-1)?.kind === 'override';
 		const open = leftOut ? [] : lacking(rules, mine);
 		const complete = mine.length > 0 && open.length === 0 && mine.every((e) => e.passed);
-		const gates = wrong.length ? [...rules.after, ...opensAnew(rules)] : rules.after;
+		const gates = wrong.length
+			? [...rules.after, ...opensAnew(rules), ...beforeIt(rules, wrong)]
+			: rules.after;
 		const first = gates
 			.filter((id) => titles.has(id) && !proven.has(id))
 			.map((id) => `“${titles.get(id) ?? id}” comes first`);
@@ -509,6 +511,14 @@ export function stand(steps: readonly Standing[]): Stand[] {
 function opensAnew(rules: Rules): string[] {
 	return (rules.reopens as string[] | undefined) ?? [];
 }
+
+/** Of what was opened anew, what comes before a step of it: no power before it was said which leads were swapped. */
+function beforeIt(rules: Rules, wrong: readonly { opens: string[] }[]): string[] {
+	return wrong.flatMap((w) => w.opens.slice(0, Math.max(w.opens.indexOf(rules.step), 0)));
+}
+
+/** Whether a step's answer, in force, opens others anew. */
+export const opensOthers = (step: Standing): boolean => turnedWrong(step).length > 0;
 
 /** When a step's wrong answer, in force, was given; not where it is put right in the drive. */
 function turnedWrong({ rules, mine }: Standing): number[] {

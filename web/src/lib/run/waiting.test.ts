@@ -52,7 +52,8 @@ function step(id: string, proof: string, more: Partial<Step> = {}, how: Partial<
 	} as unknown as Step;
 }
 
-const sheet = (...steps: Step[]) => ({ seq: 1, steps, standing: [], visit: null }) as unknown as Run;
+const sheet = (...steps: Step[]) =>
+	({ seq: 1, steps, standing: [], visit: null, asleep: [] }) as unknown as Run;
 
 function entry(at: Step, kind: Entry['kind'], data: Entry['data'] = {}, more: Partial<Entry> = {}): Entry {
 	return {
@@ -194,11 +195,52 @@ describe('what a command changed', () => {
 			seq: 2,
 			steps: [done, two],
 			standing: [],
-			visit: null
+			visit: null,
+			asleep: []
 		});
 	});
 
 	it('is not laid over a sheet that somebody else has changed since', () => {
 		expect(patched(sheet(one, two), kept(2, 3))).toBeNull();
 	});
+});
+
+it('asks at once which leads were swapped, before the server is told that it turned the wrong way', () => {
+	const reopens = ['a.lock', 'a.dead', 'a.swap', 'b.power'];
+	const lock = step('a.lock', 'tick');
+	const dead = step('a.dead', 'tick', {}, { after: ['a.lock'] });
+	const power = step('b.power', 'tick', {}, { after: ['a.dead'] });
+	const turn = step('b.turn', 'choice', {}, { choices: ['right', 'wrong'], right: 'right', after: ['b.power'], reopens }); // prettier-ignore
+	const swap = step(
+		'a.swap',
+		'choice',
+		{ after: ['a.dead'] },
+		{ choices: ['uv'], right: '*', after: ['a.dead'] }
+	);
+	const run = { ...sheet(lock, dead, power, turn), asleep: [swap] } as Run;
+	const at = (minute: number) => ({ at: `2026-03-02T09:0${minute}:00.000Z` });
+	const first = [
+		entry(lock, 'tick', {}, at(0)),
+		entry(dead, 'tick', {}, at(1)),
+		entry(power, 'tick', {}, at(2))
+	];
+	const states = (entries: Entry[]) => withWaiting(run, entries).steps.map((s) => `${s.id} ${s.state}`);
+	expect(states(first)).toEqual(['a.lock done', 'a.dead done', 'b.power done', 'b.turn next']);
+	const wrong = [...first, entry(turn, 'choice', { choice: 'wrong' }, at(3))];
+	expect(states(wrong)).toEqual([
+		'a.lock next',
+		'a.dead later',
+		'a.swap later',
+		'b.power later',
+		'b.turn later'
+	]);
+	const again = [...wrong, entry(lock, 'tick', { n: 2 }, at(4)), entry(dead, 'tick', { n: 2 }, at(5))];
+	expect(states(again).slice(2)).toEqual(['a.swap next', 'b.power later', 'b.turn later']);
+	const swapped = [
+		...again,
+		entry(swap, 'choice', { choice: 'uv' }, at(6)),
+		entry(power, 'tick', { n: 2 }, at(7))
+	];
+	const back = [...swapped, entry(turn, 'choice', { choice: 'right' }, at(8))];
+	expect(states(back)).toEqual(reopens.map((id) => `${id} done`).concat('b.turn done'));
 });

@@ -1,7 +1,7 @@
 /** The run sheet as it will stand when what waits on this device has been sent. The server judges again. */
 import type { Schemas } from '../api/client';
 import type { Entry } from './outbox';
-import { fits, inForce, judge, shutBy, stand, type Evidence } from './rules';
+import { fits, inForce, judge, opensOthers, shutBy, stand, type Evidence } from './rules';
 
 export type Run = Schemas['RunView'];
 export type Step = Schemas['StepView'] & { waiting?: boolean };
@@ -11,12 +11,14 @@ export function withWaiting(run: Run, entries: readonly Entry[]): Run & { steps:
 	if (entries.length === 0) return run;
 	const steps: Step[] = structuredClone(run.steps);
 	for (const entry of entries) {
+		wake(run, steps);
 		const index = steps.findIndex((s) => s.id === entry.step);
 		const step = steps[index];
 		if (!step) continue;
 		const at = stands(steps)[index];
 		if (at && !shutBy(step.rules, at, entry.kind, entry.told)) apply(step, entry);
 	}
+	wake(run, steps);
 	stands(steps).forEach((at, i) => {
 		const step = steps[i] as Step;
 		step.state = at.state as Step['state'];
@@ -26,6 +28,16 @@ export function withWaiting(run: Run, entries: readonly Entry[]): Run & { steps:
 		step.wait_on_paper = at.waitOnPaper;
 	});
 	return { ...run, steps };
+}
+
+/** Put in what a wrong answer adds to the sheet, after the step that it waits for. */
+function wake(run: Run, steps: Step[]): void {
+	if (!steps.some((s) => opensOthers({ rules: s.rules, mine: s.evidence, changed: false }))) return;
+	for (const asleep of run.asleep ?? []) {
+		if (steps.some((s) => s.id === asleep.id)) continue;
+		const before = steps.findIndex((s) => asleep.after.includes(s.id));
+		steps.splice(before + 1, 0, structuredClone(asleep));
+	}
 }
 
 const stands = (steps: readonly Step[]) =>
@@ -101,6 +113,7 @@ export function patched(run: Run, kept: Schemas['KeptView']): Run | null {
 		seq: kept.seq,
 		steps: run.steps.map((s) => changed.get(s.id) ?? s),
 		standing: kept.standing,
-		visit: kept.visit
+		visit: kept.visit,
+		asleep: run.asleep
 	};
 }
