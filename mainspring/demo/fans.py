@@ -29,7 +29,7 @@ _DRIVE_400 = {
 }
 
 SUPPLY_FAN: dict[str, Any] = {
-    "line": {"application": "supply_fan", "drive_state": "new"},
+    "line": {"application": "supply_fan", "load": "centrifugal", "drive_state": "new"},
     "supply": _SUPPLY_400,
     "drive": {**_DRIVE_400, "rated_current": 32.0, "rated_power": 15_000.0, "lead_length": 9.0},
     "motor": {
@@ -71,7 +71,7 @@ SUPPLY_FAN: dict[str, Any] = {
 }
 
 POOL_EXHAUST: dict[str, Any] = {
-    "line": {"application": "return_fan", "holds": "temperature", "drive_state": "new"},
+    "line": {"application": "return_fan", "holds": "temperature", "load": "centrifugal", "drive_state": "new"},
     "supply": _SUPPLY_400,
     # planted: chlorine in the air of the plant room
     "drive": {
@@ -112,7 +112,7 @@ POOL_EXHAUST: dict[str, Any] = {
 }
 
 FAN_WALL: dict[str, Any] = {
-    "line": {"application": "fan_array", "drive_state": "new"},
+    "line": {"application": "fan_array", "load": "centrifugal", "drive_state": "new"},
     "supply": _SUPPLY_400,
     "drive": {
         **_DRIVE_400,
@@ -163,7 +163,7 @@ FAN_WALL: dict[str, Any] = {
 }
 
 TOWER_FAN: dict[str, Any] = {
-    "line": {"application": "tower_fan", "drive_state": "used"},
+    "line": {"application": "tower_fan", "load": "centrifugal", "drive_state": "used"},
     "supply": {
         "voltage": 480.0,
         "frequency": 60.0,

@@ -58,7 +58,7 @@ _SYSTEM_55 = {
 }
 
 PLANTED: dict[str, Any] = {
-    "line": {"application": "booster", "drive_state": "new"},
+    "line": {"application": "booster", "load": "centrifugal", "drive_state": "new"},
     "supply": {**_SUPPLY_400, "reading_12": 397.0, "reading_23": 402.0, "reading_31": 400.0},
     "drive": _DRIVE_55,
     # planted: the synchronous speed, the amps of the other connection
@@ -82,7 +82,7 @@ PLANTED: dict[str, Any] = {
 }
 
 BOOSTER: dict[str, Any] = {
-    "line": {"application": "booster", "drive_state": "new"},
+    "line": {"application": "booster", "load": "centrifugal", "drive_state": "new"},
     "supply": {**_SUPPLY_400, "reading_12": 399.0, "reading_23": 402.0, "reading_31": 400.0},
     "drive": {**_DRIVE_55, "lead_length": 8.0, "family": "calder"},
     "motor": _MOTOR_55,
@@ -104,7 +104,7 @@ BOOSTER: dict[str, Any] = {
 }
 
 FILTER: dict[str, Any] = {
-    "line": {"application": "transfer", "drive_state": "new"},
+    "line": {"application": "transfer", "load": "centrifugal", "drive_state": "new"},
     "supply": {**_SUPPLY_400, "reading_12": 401.0, "reading_23": 399.0, "reading_31": 400.0},
     "drive": {
         "rated_current": 24.0,
@@ -176,7 +176,7 @@ FILTER: dict[str, Any] = {
 }
 
 IRRIGATION: dict[str, Any] = {
-    "line": {"application": "transfer", "drive_state": "used"},
+    "line": {"application": "transfer", "load": "centrifugal", "drive_state": "used"},
     "supply": {
         "voltage": 480.0,
         "frequency": 60.0,
@@ -259,7 +259,7 @@ IRRIGATION: dict[str, Any] = {
 }
 
 BOREHOLE: dict[str, Any] = {
-    "line": {"application": "borehole", "drive_state": "new"},
+    "line": {"application": "borehole", "load": "centrifugal", "drive_state": "new"},
     "supply": {**_SUPPLY_400, "reading_12": 398.0, "reading_23": 401.0, "reading_31": 400.0},
     "drive": {
         **_DRIVE_55,
@@ -315,7 +315,7 @@ BOREHOLE: dict[str, Any] = {
 }
 
 WET_WELL: dict[str, Any] = {
-    "line": {"application": "wet_well", "drive_state": "used"},
+    "line": {"application": "wet_well", "load": "centrifugal", "drive_state": "used"},
     "supply": {**_SUPPLY_400, "reading_12": 402.0, "reading_23": 400.0, "reading_31": 399.0},
     "drive": {**_DRIVE_55, "rated_current": 10.0, "rated_power": 4000.0, "ambient": 30.0, "family": "tern"},
     "motor": {
@@ -355,7 +355,7 @@ WET_WELL: dict[str, Any] = {
 }
 
 CIRCULATOR: dict[str, Any] = {
-    "line": {"application": "circulator", "drive_state": "new"},
+    "line": {"application": "circulator", "load": "centrifugal", "drive_state": "new"},
     "supply": {
         "voltage": 480.0,
         "frequency": 60.0,
@@ -430,7 +430,7 @@ CIRCULATOR: dict[str, Any] = {
 }
 
 WASH_DOWN: dict[str, Any] = {
-    "line": {"application": "transfer", "holds": "pressure", "drive_state": "used"},
+    "line": {"application": "transfer", "holds": "pressure", "load": "centrifugal", "drive_state": "used"},
     "supply": {"voltage": 240.0, "frequency": 60.0, "phases": "1", "fault_current": 5e3},
     "drive": {
         "rated_current": 8.0,

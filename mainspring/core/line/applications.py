@@ -209,6 +209,7 @@ TRAITS: frozenset[str] = frozenset(
         "linked",
         "analog_output",
         "presets",
+        "duty:heavy",
         "many_drives",
         "cascade",
         *(f"second:{h}" for h in HELD),

@@ -94,6 +94,7 @@ class Line:
             (
                 *(("linked",) if self.value("control.link") not in (None, "none") else ()),
                 *(("analog_output",) if self.value("control.analog_output") not in (None, "none") else ()),
+                *(("duty:heavy",) if self.value("drive.duty") == "heavy" else ()),
                 *(("presets",) if self.value("control.speed_from") == "presets" else ()),
             ),
             self.value("control.setpoints") == "two",

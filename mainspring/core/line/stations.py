@@ -49,7 +49,6 @@ class LineGroup(Group):
             "high_inertia": "High inertia",
             "positive_displacement": "Piston, screw or progressing cavity",
         },
-        more=True,
         help="All but the first ask for heavy duty.",
     )
     drive_state = Choice(
@@ -168,7 +167,7 @@ class Drive(Group):
         help="Continuous, normal duty.",
     )
     heavy_current = Quantity(
-        "current", "Output current, heavy duty", above=0, upto=3000, tab=PLATE, provenance="plate", more=True
+        "current", "Output current, heavy duty", above=0, upto=3000, tab=PLATE, provenance="plate", when=("duty:heavy",)
     )
     rated_power = Quantity("power", "Rated power", above=0, upto=2e6, tab=PLATE, provenance="plate", twin="hp")
     input_voltage_low = Quantity("voltage", "Input voltage from", above=0, upto=1000, tab=PLATE, provenance="plate")
@@ -268,7 +267,6 @@ class Drive(Group):
         atleast=1000,
         upto=16_000,
         tab="Lead",
-        more=True,
         help=f"Left empty: low for leads over {in_prose(practice.drive.LEAD_PLAIN)},"
         f" {show(practice.drive.RATED_CARRIER)} otherwise.",
     )
