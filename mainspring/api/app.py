@@ -21,7 +21,7 @@ from starlette.responses import FileResponse, Response
 import mainspring
 from mainspring.api import errors
 from mainspring.api.guard import Guard
-from mainspring.api.routes import drafts, files, lines, methods, problems, run, stream
+from mainspring.api.routes import drafts, families, files, lines, methods, problems, run, stream
 from mainspring.api.settings import AppSettings
 from mainspring.core.simulation import kernel
 from mainspring.service.service import Service
@@ -86,6 +86,7 @@ def create_app(settings: AppSettings, database: MySQLDatabase) -> FastAPI:
         drafts.routes(service),
         run.routes(service),
         files.routes(service),
+        families.routes(service),
         methods.routes(),
         stream.routes(watch),
     ):

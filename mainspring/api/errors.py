@@ -13,7 +13,7 @@ from starlette.exceptions import HTTPException
 from mainspring.core.errors import BadEntry, MainspringError, UnknownMethod
 from mainspring.core.procedure import Held
 from mainspring.core.told import told
-from mainspring.service.errors import BadRecord, InUse, KeptBetween, SetBetween, UnknownFigure
+from mainspring.service.errors import BadRecord, FamilyBetween, InUse, KeptBetween, SetBetween, UnknownFigure
 from mainspring.service.views import ProblemView, problem_view
 from mainspring.store.database import StoreUnavailable
 from mainspring.store.repository import Conflict, IdTaken, NotFound, Overtaken, SiteConflict
@@ -138,6 +138,7 @@ CURRENT: dict[type[Exception], tuple[str, Callable[[Any], dict[str, Any]]]] = {
     SiteConflict: ("Somebody else saved in between", _site_version),
     KeptBetween: ("Somebody else kept this step", _evidence),
     SetBetween: ("Somebody else entered this", _setting),
+    FamilyBetween: ("Somebody else saved this family", lambda error: {"by": error.by}),
 }
 
 

@@ -39,5 +39,13 @@ class SetBetween(RuntimeError):
         super().__init__(f"{by} entered {label} in between; look at it and enter yours again")
 
 
+class FamilyBetween(RuntimeError):
+    """Somebody else kept another version of a family, which this one's maker had not seen."""
+
+    def __init__(self, name: str, by: str) -> None:
+        self.by = by
+        super().__init__(f"{by} saved {name} in between; look at it and save yours again")
+
+
 class InUse(RuntimeError):
     """It cannot be taken away: something rests on it."""

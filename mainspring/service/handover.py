@@ -56,7 +56,7 @@ def _csv_row(entered: SetRow, system: str) -> tuple[str, ...]:
         setting.id,
         setting.label,
         parameter.number if parameter else "",
-        parameter.label if parameter else "",
+        parameter.called() if parameter else "",
         _number(entered.planned, setting.dimension, system) or told(entered.row.missing, system),
         "" if setting.dimension is None else _unit(setting.dimension, system),
         _number(_entered(entered.found), setting.dimension, system),

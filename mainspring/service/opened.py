@@ -16,6 +16,7 @@ from peewee import MySQLDatabase
 from mainspring.core.assess import Assessment, assess
 from mainspring.core.benches.savings import savings_of
 from mainspring.core.errors import MainspringError
+from mainspring.core.families import NEUTRAL, Family
 from mainspring.core.line import NOTHING, Line, OnSite, in_force, parse_line
 from mainspring.core.procedure import Evidence, StepStatus, Visit, by_step, open_visit, sheet_status
 from mainspring.core.procedure.telling import feeds_back, told_on_site
@@ -28,6 +29,11 @@ from mainspring.store.repository import Before, Change, Head, KeptLine, KeptSett
 T = TypeVar("T")
 KEPT_OPEN = 256  # lines held in memory, the least recently used given up first
 STRIPES = 64
+
+
+def neutral_family(_id: str) -> Family:
+    """The family of a line that nothing is known of."""
+    return NEUTRAL
 
 
 def with_site(record: dict[str, Any], site: KeptSite | None) -> dict[str, Any]:
@@ -67,6 +73,12 @@ class Opened:
     settings: tuple[KeptSetting, ...]
     visits: tuple[Visit, ...]
     made: dict[str, bytes] = field(default_factory=dict)  # what was made of this snapshot for the screens
+    find_family: Callable[[str], Family] = neutral_family
+
+    @cached_property
+    def family(self) -> Family:
+        """The drive's family; saving one counts as a change of every line, so that this stays true."""
+        return self.find_family(self.record.value("drive.family") or "")
 
     @property
     def assessment(self) -> Assessment:
@@ -188,6 +200,7 @@ class Opened:
             steps,
             entered,
             stays,
+            find_family=self.find_family,
         )
 
 
@@ -218,6 +231,7 @@ class OpenLines:
         self._held: OrderedDict[str, Opened] = OrderedDict()
         self._stripes = [threading.RLock() for _ in range(STRIPES)]
         self._order = threading.Lock()
+        self.family: Callable[[str], Family] = neutral_family  # how the drive's family is found
 
     def transact(self, work: Callable[[], T]) -> T:
         """Run work in one transaction."""
@@ -241,7 +255,7 @@ class OpenLines:
             held = self.held(line_id)
             if held is not None and _reaches(held.head, head):
                 return held
-            fresh = self.transact(lambda: read_line(line_id, held))
+            fresh = replace(self.transact(lambda: read_line(line_id, held)), find_family=self.family)
             self.hold(fresh)
             return fresh
 

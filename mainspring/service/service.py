@@ -2,6 +2,8 @@
 
 from peewee import MySQLDatabase
 
+from mainspring.service.families import Families
+from mainspring.service.keypad import Keypads
 from mainspring.service.lines import Drafts, Lines
 from mainspring.service.opened import OpenLines
 from mainspring.service.photo import Photos
@@ -17,11 +19,13 @@ class Service:
 
     def __init__(self, db: MySQLDatabase) -> None:
         self.open_lines = OpenLines(db)
+        self.families = Families(self.open_lines)
         self.round = Round(self.open_lines)
         self.lines = Lines(self.open_lines)
         self.drafts = Drafts(self.open_lines)
         self.run = RunSheets(self.open_lines)
         self.sheets = Sheets(self.open_lines)
+        self.keypads = Keypads(self.families, self.sheets)
         self.photos = Photos(self.open_lines)
         self.stories = Stories(self.open_lines)
         self.transfers = Transfers(self.open_lines)

@@ -1,17 +1,19 @@
 """The settings sheet: planned, as found, as left."""
 
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 
 from mainspring.core.checks import Severity
 from mainspring.core.derived import Derived
 from mainspring.core.errors import BadEntry
+from mainspring.core.families import Parameter
+from mainspring.core.families.dial import Whole, nothing_known, same_to_the_drive
+from mainspring.core.families.keypad import whole_of
 from mainspring.core.line import Line, Told
 from mainspring.core.method import Figure
 from mainspring.core.procedure import check_text
 from mainspring.core.sentence import say
-from mainspring.core.settings import SETTINGS, family_of
+from mainspring.core.settings import SETTINGS
 from mainspring.core.settings.effects import Effect, value_effect
-from mainspring.core.settings.families import Parameter
 from mainspring.core.settings.setting import SettingRow, same_value
 from mainspring.service.commands import carry_out
 from mainspring.service.errors import BadRecord, SetBetween
@@ -45,10 +47,12 @@ class Sheets:
         by: str,
         seen: object = ANYTHING,
         why: str = "",
+        family: str = "",
     ) -> SheetView:
         """Keep a setting as found, decided or left; None takes it away. What is decided has its reason.
 
-        `seen` is what its maker saw there: SetBetween when somebody else has entered something other in between.
+        `family` is the hash of the family by which it was read back. `seen` is what its maker saw there: SetBetween
+        when somebody else has entered something other in between.
         """
         by = check_who(by)
         if setting_id not in SETTINGS:
@@ -64,11 +68,13 @@ class Sheets:
         def decide(opened: Opened) -> Change:
             there = opened.setting(setting_id, moment)
             now = None if there is None else there.value
-            if now == checked and (there is None or (there.why == why and not there.taken)):
+            same_family = there is not None and family in ("", there.family)
+            if now == checked and (there is None or (there.why == why and not there.taken and same_family)):
                 return Change(by)
             if there is not None and seen is not ANYTHING and now != seen:
                 raise SetBetween(known.label, now, there.by)
-            return Change(by, settings=(KeptSetting(setting_id, moment, checked, by, repository.now(), why),))
+            kept = KeptSetting(setting_id, moment, checked, by, repository.now(), why, family=family)
+            return Change(by, settings=(kept,))
 
         return sheet_view(carry_out(self.lines, line_id, decide)[1])[0]
 
@@ -112,6 +118,7 @@ class SetRow:
     elsewhere: Told | None  # in force by another sheet
     line: Line
     derived: Derived
+    whole: Whole = nothing_known  # values of other settings, where the display shows percent of one
 
     @property
     def planned(self) -> Figure | str | None:
@@ -127,7 +134,12 @@ class SetRow:
         return None if self.row.planned is None else planned_value(self.row)
 
     def _same(self, kept: KeptSetting) -> bool:
-        return self.wanted is None or same_value(self.wanted, kept.value, exact=self.row.setting.exact)
+        setting, wanted = self.row.setting, self.wanted
+        if wanted is None or same_value(wanted, kept.value, exact=setting.exact):
+            return True
+        if setting.exact or self.parameter is None:
+            return False
+        return same_to_the_drive(self.parameter, setting, wanted, kept.value, self.whole)
 
     @property
     def to_take(self) -> float | str | None:
@@ -160,7 +172,7 @@ class SetRow:
 
 def set_rows(opened: Opened) -> list[SetRow]:
     """The sheet with what was entered of it."""
-    family = family_of(opened.line.value("drive.family"))
+    family = opened.family
     kept = {(s.setting, s.moment): s for s in opened.settings}
     told = opened.judged.on_site.settings
     rows = []
@@ -185,13 +197,14 @@ def set_rows(opened: Opened) -> list[SetRow]:
                 opened.assessment.derived,
             )
         )
-    return rows
+    whole = whole_of({r.row.setting.id: r.wanted for r in rows if r.wanted is not None})
+    return [replace(r, whole=whole) for r in rows]
 
 
 def sheet_view(opened: Opened) -> tuple[SheetView, Ledger]:
     """The sheet for the screen, and the ledger of its figures."""
     ledger = Ledger()
-    family = family_of(opened.line.value("drive.family"))
+    family = opened.family
     entered = set_rows(opened)
     rows = [_row(ledger, row) for row in entered]
     view = SheetView(
@@ -224,7 +237,13 @@ def _row(ledger: Ledger, entered: SetRow) -> SettingView:
         wrong=setting.wrong,
         missing=entered.row.missing,
         needs=entered.row.needs,
-        family=None if parameter is None else FamilyParameter.model_validate(parameter, from_attributes=True),
+        family=None
+        if parameter is None
+        else FamilyParameter(
+            number=parameter.number,
+            label=parameter.called(),
+            words={id: parameter.word(id) or w.code for id, w in parameter.choices.items()},
+        ),
         found=None if found is None else found.value,
         decided=None if decided is None else decided.value,
         decided_why="" if decided is None else decided.why,

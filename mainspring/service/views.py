@@ -219,7 +219,6 @@ class FamilyParameter(BaseModel):
 
     number: str
     label: str
-    unit: str | None
     words: dict[str, str]
 
 

@@ -159,10 +159,37 @@ class SettingEntry(Table):
     done_at = UtcField()
     why = CharField(500, default="")  # of what was decided
     taken = BooleanField(default=False)  # from the plan, not read back
+    family = CharField(64, default="")  # hash of the family by which it was read back at the keypad
 
     class Meta:
         table_name = "setting_entry"
         primary_key = CompositeKey("line", "setting", "moment")
+
+
+class FamilyRow(Table):
+    """A family of drives that somebody made or changed: which version is in force."""
+
+    id = CharField(40, primary_key=True)
+    digest = CharField(64)
+    revision = IntegerField()
+    done_by = CharField(120)
+    done_at = UtcField()
+
+    class Meta:
+        table_name = "family"
+
+
+class FamilyVersion(Table):
+    """A version of a family, by the hash of its content; only ever added."""
+
+    digest = CharField(64, primary_key=True)
+    family = CharField(40)
+    body = JsonField()
+    done_by = CharField(120)
+    done_at = UtcField()
+
+    class Meta:
+        table_name = "family_version"
 
 
 class Photo(Table):
@@ -199,4 +226,4 @@ class Event(Table):
         table_name = "event"
 
 
-TABLES = (Site, DriveLine, Visit, EvidenceRow, SettingEntry, Photo, Event)
+TABLES = (Site, DriveLine, Visit, EvidenceRow, SettingEntry, FamilyRow, FamilyVersion, Photo, Event)

@@ -14,7 +14,17 @@ from typing import Any
 from peewee import IntegrityError, fn
 
 from mainspring.core.procedure import Clock, Evidence, Instrument, Visit
-from mainspring.store.models import DriveLine, Event, EvidenceRow, Photo, SettingEntry, Site, Table
+from mainspring.store.models import (
+    DriveLine,
+    Event,
+    EvidenceRow,
+    FamilyRow,
+    FamilyVersion,
+    Photo,
+    SettingEntry,
+    Site,
+    Table,
+)
 from mainspring.store.models import Visit as VisitRow
 
 
@@ -103,6 +113,7 @@ class KeptSetting:
     at: datetime
     why: str = ""  # of what was decided
     taken: bool = False  # from the plan, not read back
+    family: str = ""  # hash of the family by which it was read back at the keypad
 
 
 @dataclass(frozen=True)
@@ -506,6 +517,7 @@ def settings(line_id: str) -> list[KeptSetting]:
         SettingEntry.done_at,
         SettingEntry.why,
         SettingEntry.taken,
+        SettingEntry.family,
     )
     rows = SettingEntry.select(*columns).where(SettingEntry.line == line_id)
     return [KeptSetting(*r) for r in _rows(rows.order_by(SettingEntry.setting, SettingEntry.moment))]
@@ -526,6 +538,7 @@ def _put_setting(line_id: str, entry: KeptSetting) -> None:
             done_at=entry.at,
             why=entry.why,
             taken=entry.taken,
+            family=entry.family,
         )
 
 
@@ -614,6 +627,11 @@ def _events(before: Before, change: Change) -> list[dict[str, Any]]:
     return found
 
 
+def log_event(who: str, what: str, subject: str, after: Any = None) -> None:
+    """One event that is of no line and no site."""
+    _log([_event(who, what, subject, after=after)])
+
+
 def _log(events: list[dict[str, Any]]) -> None:
     if events:
         _insert(Event, events)
@@ -653,7 +671,7 @@ def values_since(line_id: str, seq: int) -> tuple[dict[str, Any] | None, dict[st
 
 def remove_everything() -> None:
     """Empty every table, for restoring the demo and between tests."""
-    for table in (Event, Photo, SettingEntry, EvidenceRow, VisitRow, DriveLine, Site):
+    for table in (Event, Photo, SettingEntry, FamilyRow, FamilyVersion, EvidenceRow, VisitRow, DriveLine, Site):
         table.delete().execute()
 
 

@@ -20,7 +20,7 @@ from mainspring.core.method import Figure, given
 from mainspring.core.money.payback import net_present_value
 from mainspring.core.motor.efficiency import nema_efficiency
 from mainspring.core.quantity import HORSEPOWER
-from mainspring.core.settings import FAMILIES, SETTINGS, family_of
+from mainspring.core.settings import SETTINGS
 from mainspring.core.settings.setting import same_value
 from tests.conftest import line_of
 
@@ -74,15 +74,6 @@ def test_a_missing_input_is_named_not_defaulted(records: dict[str, Any]) -> None
 
 def test_transfer_lines_have_no_sleep_settings(records: dict[str, Any]) -> None:
     assert not [s for s in planned(line_of(records["filter"])) if s.startswith(("sleep", "pid"))]
-
-
-def test_families_only_name_settings_and_choices_that_exist() -> None:
-    for family in FAMILIES.values():
-        for setting_id, parameter in family.parameters.items():
-            assert set(parameter.words) <= set(SETTINGS[setting_id].choices)
-        numbers = [p.number for p in family.parameters.values()]
-        assert len(numbers) == len(set(numbers))
-    assert family_of("nobody's").id == "neutral"
 
 
 @pytest.mark.parametrize(

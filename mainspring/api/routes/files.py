@@ -42,7 +42,9 @@ def routes(service: Service) -> APIRouter:
     async def run_pdf(line_id: Id, units: schemas.Units = "si", paper: Literal["A4", "Letter"] = "A4") -> Response:
         def make() -> Response:
             line = opened.open(line_id)
-            return _file(handover.run_sheet_pdf(line, units, paper), "application/pdf", f"{line.kept.tag}-run", "pdf")
+            return download(
+                handover.run_sheet_pdf(line, units, paper), "application/pdf", f"{line.kept.tag}-run", "pdf"
+            )
 
         made: Response = await apart(make)
         return made
@@ -51,7 +53,7 @@ def routes(service: Service) -> APIRouter:
     async def handover_pdf(line_id: Id, units: schemas.Units = "si") -> Response:
         def make() -> Response:
             line = opened.open(line_id)
-            return _file(handover.handover_pdf(line, units), "application/pdf", line.kept.tag, "pdf")
+            return download(handover.handover_pdf(line, units), "application/pdf", line.kept.tag, "pdf")
 
         made: Response = await apart(make)
         return made
@@ -59,12 +61,12 @@ def routes(service: Service) -> APIRouter:
     @router.get("/lines/{line_id}/settings.csv", response_class=Response, responses=READS)
     def settings_csv(line_id: Id, units: schemas.Units = "si") -> Response:
         line = opened.open(line_id)
-        return _file(handover.settings_table(line, units).encode(), "text/csv; charset=utf-8", line.kept.tag, "csv")
+        return download(handover.settings_table(line, units).encode(), "text/csv; charset=utf-8", line.kept.tag, "csv")
 
     @router.get("/lines/{line_id}/export.json", response_class=Response, responses=READS)
     def export_line(line_id: Id) -> Response:
         line = opened.open(line_id)
-        return _file(transfer.export_line(line).encode(), JSON, line.kept.tag, "json")
+        return download(transfer.export_line(line).encode(), JSON, line.kept.tag, "json")
 
     @router.post("/import", status_code=201, response_model=LineView, responses=WRITES)
     async def import_line(request: Request, id: UUID, by: schemas.By, site_id: Id | None = None) -> Response:
@@ -87,7 +89,7 @@ def routes(service: Service) -> APIRouter:
     return router
 
 
-def _file(content: bytes, media: str, tag: str, suffix: str) -> Response:
+def download(content: bytes, media: str, tag: str, suffix: str) -> Response:
     """A download; the name keeps only what every file system takes."""
     safe = "".join(c if c.isascii() and (c.isalnum() or c in "-_") else "-" for c in tag)[:60] or "line"
     return Response(

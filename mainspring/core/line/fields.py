@@ -204,6 +204,13 @@ class Text(Field):
         return value
 
 
+class Named(Text):
+    """The id of something that is kept elsewhere and that people may add to: a family of drives."""
+
+    kind = "family"
+    limit = 40
+
+
 @dataclass(frozen=True)
 class Column:
     """One column of a table field."""

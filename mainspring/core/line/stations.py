@@ -4,7 +4,7 @@ from typing import ClassVar
 
 from mainspring.core import practice
 from mainspring.core.line.applications import APPLICATIONS, HELD
-from mainspring.core.line.fields import Choice, Column, Field, Flags, Group, Points, Quantity, Text
+from mainspring.core.line.fields import Choice, Column, Field, Flags, Group, Named, Points, Quantity, Text
 from mainspring.core.practice import PRACTICE
 from mainspring.core.quantity import DIMENSIONS
 from mainspring.core.sentence import in_prose, show
@@ -279,9 +279,8 @@ class Drive(Group):
         more=True,
         help="Leave empty to let the plate decide.",
     )
-    family = Choice(
+    family = Named(
         "Drive family",
-        {"calder": "Calder (made up)", "tern": "Tern (made up)", "neutral": "Any other"},
         tab="Limit and family",
         help="Gives the settings their labels on that make.",
     )

@@ -1,18 +1,19 @@
-"""The settings sheet: vendor-neutral settings derived from the record, and each drive family's own words for them."""
+"""The settings sheet: vendor-neutral settings derived from the record, and the dictionary of what each is."""
 
 from mainspring.core.settings import application, cascade, limits, loop, motor, orders, protection
-from mainspring.core.settings.families import FAMILIES, Family, family_of
+from mainspring.core.settings.dictionary import DICTIONARY, Definition, fill_dictionary
 from mainspring.core.settings.setting import SETTINGS, Planned, Setting, plan_settings
 
+fill_dictionary()
+
 __all__ = [
-    "FAMILIES",
+    "DICTIONARY",
     "SETTINGS",
-    "Family",
+    "Definition",
     "Planned",
     "Setting",
     "application",
     "cascade",
-    "family_of",
     "limits",
     "loop",
     "motor",

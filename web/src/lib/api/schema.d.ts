@@ -89,6 +89,160 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/dictionary": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Get Dictionary */
+        get: operations["get_dictionary"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/dictionary/search": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Search Dictionary */
+        get: operations["search_dictionary"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/families": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Get Families */
+        get: operations["get_families"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/families/file": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Take In Family */
+        post: operations["take_in_family"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/families/paste": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Paste Table */
+        post: operations["paste_table"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/families/try": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Try Family */
+        post: operations["try_family"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/families/{family_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Get Family */
+        get: operations["get_family"];
+        /** Save Family */
+        put: operations["save_family"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/families/{family_id}/differences": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Family Differences */
+        get: operations["family_differences"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/families/{family_id}/file": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Family File */
+        get: operations["family_file"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/health": {
         parameters: {
             query?: never;
@@ -236,6 +390,40 @@ export interface paths {
         /** Handover Pdf */
         get: operations["handover_pdf"];
         put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/lines/{line_id}/keypad": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Get Keypad */
+        get: operations["get_keypad"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/lines/{line_id}/keypad/{setting}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** Read Back */
+        put: operations["read_back"];
         post?: never;
         delete?: never;
         options?: never;
@@ -668,7 +856,7 @@ export interface components {
             /** Limits */
             limits: components["schemas"]["LimitView"][];
             /** Problems */
-            problems: components["schemas"]["ProblemView"][];
+            problems: components["schemas"]["mainspring__service__views__ProblemView"][];
             strip: components["schemas"]["StripView"];
             /** Traits */
             traits: string[];
@@ -751,6 +939,18 @@ export interface components {
             useful: components["schemas"]["FigureView"];
         };
         /**
+         * ChangeView
+         * @description What differs at one parameter from another family or version.
+         */
+        ChangeView: {
+            /** Label */
+            label: string;
+            /** Number */
+            number: string;
+            /** Words */
+            words: string;
+        };
+        /**
          * ChangedView
          * @description A value on which evidence rested, and what it is now.
          */
@@ -829,6 +1029,46 @@ export interface components {
             system: components["schemas"]["CurveView"] | null;
         };
         /**
+         * DialView
+         * @description What would be dialled at a parameter, by its place.
+         */
+        DialView: {
+            /** At */
+            at: number;
+            /** Problem */
+            problem: string;
+            /** Rounded */
+            rounded: boolean;
+            /** Says */
+            says: string;
+            /** Text */
+            text: string;
+        };
+        /**
+         * DialledView
+         * @description One field to dial: its number, and the text.
+         */
+        DialledView: {
+            /** Number */
+            number: string;
+            /** Text */
+            text: string;
+        };
+        /**
+         * DictionaryView
+         * @description What every setting is, what a column of a pasted table may be, and what a family says of its keys.
+         */
+        DictionaryView: {
+            /** Keys */
+            keys: {
+                [key: string]: string;
+            };
+            /** Roles */
+            roles: string[];
+            /** Settings */
+            settings: components["schemas"]["WordView"][];
+        };
+        /**
          * DimensionView
          * @description A kind of quantity.
          */
@@ -885,7 +1125,7 @@ export interface components {
             };
             /** Site Id */
             site_id?: string | null;
-            tried?: components["schemas"]["Tried"];
+            tried?: components["schemas"]["mainspring__api__schemas__Tried"];
         };
         /**
          * DraftPoint
@@ -1045,12 +1285,64 @@ export interface components {
             label: string;
             /** Number */
             number: string;
-            /** Unit */
-            unit: string | null;
             /** Words */
             words: {
                 [key: string]: string;
             };
+        };
+        /**
+         * FamilySummary
+         * @description A family in the list.
+         */
+        FamilySummary: {
+            /** About */
+            about: string;
+            /** At */
+            at: string;
+            /** By */
+            by: string;
+            /** Digest */
+            digest: string;
+            /** Doubtful */
+            doubtful: number;
+            /** Fits */
+            fits: string;
+            /** Id */
+            id: string;
+            /** Mapped */
+            mapped: number;
+            /** Name */
+            name: string;
+            /** Parameters */
+            parameters: number;
+            /** Proven */
+            proven: number;
+            /** Shipped */
+            shipped: boolean;
+        };
+        /**
+         * FamilyView
+         * @description A family to look at and to change: the file's own content, and what is wrong with it.
+         */
+        FamilyView: {
+            /** At */
+            at: string;
+            /** By */
+            by: string;
+            /** Digest */
+            digest: string;
+            /** Family */
+            family: {
+                [key: string]: unknown;
+            };
+            /** Lines */
+            lines: string[];
+            /** Problems */
+            problems: components["schemas"]["mainspring__service__families__ProblemView"][];
+            /** Revision */
+            revision: number;
+            /** Shipped */
+            shipped: boolean;
         };
         /**
          * FieldView
@@ -1242,6 +1534,94 @@ export interface components {
             visit: components["schemas"]["VisitView"] | null;
         };
         /**
+         * KeyView
+         * @description One parameter at the keypad.
+         */
+        KeyView: {
+            /** Called */
+            called: string;
+            /** Choices */
+            choices: {
+                [key: string]: string;
+            };
+            /** Cycle */
+            cycle: boolean;
+            /** Decided */
+            decided: string;
+            /** Definition */
+            definition: string;
+            /** Dimension */
+            dimension: string | null;
+            /** Doubt */
+            doubt: string;
+            /** Fields */
+            fields: components["schemas"]["DialledView"][];
+            /** Found */
+            found: number | string | null;
+            /** Hidden */
+            hidden: string;
+            /** Holds */
+            holds: number | string;
+            /** Label */
+            label: string;
+            /** Left */
+            left: number | string | null;
+            /** Number */
+            number: string;
+            /** Page */
+            page: string;
+            /** Problem */
+            problem: string;
+            /** Proven */
+            proven: string;
+            /** Reason */
+            reason: components["schemas"]["Part"][];
+            /** Rounded */
+            rounded: boolean;
+            /** Says */
+            says: string;
+            /** Setting */
+            setting: string;
+            /** Siblings */
+            siblings: string[];
+            /** Stopped */
+            stopped: boolean;
+            /** Text */
+            text: string;
+            /** Verdict */
+            verdict: string;
+            /** Wanted */
+            wanted: number | string;
+            /** Way */
+            way: string;
+            /** Word */
+            word: string;
+        };
+        /**
+         * KeypadView
+         * @description The sheet in the order of the drive's keypad.
+         */
+        KeypadView: {
+            /** About */
+            about: string;
+            /** Digest */
+            digest: string;
+            /** Family */
+            family: string;
+            /** Family Name */
+            family_name: string;
+            /** Keys */
+            keys: {
+                [key: string]: string;
+            };
+            /** Older */
+            older: components["schemas"]["OlderView"][];
+            /** Steps */
+            steps: components["schemas"]["KeyView"][];
+            /** Without */
+            without: string[];
+        };
+        /**
          * LevelView
          * @description One flow level, both ways.
          */
@@ -1331,7 +1711,7 @@ export interface components {
             };
             /** Site Id */
             site_id?: string | null;
-            tried?: components["schemas"]["Tried"];
+            tried?: components["schemas"]["mainspring__api__schemas__Tried"];
         };
         /**
          * LoopView
@@ -1570,6 +1950,18 @@ export interface components {
             twice: boolean;
         };
         /**
+         * OlderView
+         * @description A version of the family by which settings were read back before, and what is otherwise now.
+         */
+        OlderView: {
+            /** Changes */
+            changes: components["schemas"]["ChangeView"][];
+            /** Digest */
+            digest: string;
+            /** Settings */
+            settings: number;
+        };
+        /**
          * Part
          * @description A piece of a sentence: text, or a figure.
          */
@@ -1577,6 +1969,34 @@ export interface components {
             figure?: components["schemas"]["FigureView"] | null;
             /** Text */
             text?: string | null;
+        };
+        /**
+         * Pasted
+         * @description A table from a manual.
+         */
+        Pasted: {
+            /** Roles */
+            roles?: string[] | null;
+            /** Text */
+            text: string;
+        };
+        /**
+         * PastedView
+         * @description A pasted table as it was understood, for somebody to confirm.
+         */
+        PastedView: {
+            /** Cells */
+            cells: string[][];
+            /** Columns */
+            columns: string[];
+            /** Parameters */
+            parameters: {
+                [key: string]: unknown;
+            }[];
+            /** Roles */
+            roles: string[];
+            /** Unsure */
+            unsure: number[];
         };
         /**
          * PatternView
@@ -1641,25 +2061,11 @@ export interface components {
              * Errors
              * @default []
              */
-            errors: components["schemas"]["ProblemView"][];
+            errors: components["schemas"]["mainspring__service__views__ProblemView"][];
             /** Status */
             status: number;
             /** Title */
             title: string;
-        };
-        /**
-         * ProblemView
-         * @description An entry that cannot be taken.
-         */
-        ProblemView: {
-            /** Allowed */
-            allowed: string;
-            /** Field */
-            field: string;
-            /** Message */
-            message: string;
-            /** Value */
-            value: string;
         };
         /**
          * ProofView
@@ -1697,6 +2103,21 @@ export interface components {
              * @default 0
              */
             value: number;
+        };
+        /**
+         * ReadBack
+         * @description What stands on the display; `seen` is what its maker saw as left.
+         */
+        ReadBack: {
+            /**
+             * By
+             * @description Who does this
+             */
+            by: string;
+            /** Seen */
+            seen?: number | string | null;
+            /** Text */
+            text: string;
         };
         /**
          * Readiness
@@ -1943,6 +2364,23 @@ export interface components {
             /** Steps */
             steps: components["schemas"]["StepView"][];
             visit: components["schemas"]["VisitView"] | null;
+        };
+        /**
+         * SavedFamily
+         * @description A family as somebody made it, over the revision that they saw.
+         */
+        SavedFamily: {
+            /**
+             * By
+             * @description Who does this
+             */
+            by: string;
+            /** Family */
+            family: {
+                [key: string]: unknown;
+            };
+            /** Revision */
+            revision: number;
         };
         /**
          * SavedLine
@@ -2370,30 +2808,16 @@ export interface components {
             rows: components["schemas"]["RowView"][];
         };
         /**
-         * Tried
-         * @description Values moved on the loop bench; SI, frequencies in Hz.
+         * TriedView
+         * @description What a draft of a family says: its problems, and what would be dialled on a line.
          */
-        Tried: {
-            /** Boost */
-            boost?: number | null;
-            /** Gain */
-            gain?: number | null;
-            /** Integral Time */
-            integral_time?: number | null;
-            /** Low Limit */
-            low_limit?: number | null;
-            /** Ramp Down */
-            ramp_down?: number | null;
-            /** Ramp Up */
-            ramp_up?: number | null;
-            /** Setpoint */
-            setpoint?: number | null;
-            /** Sleep Below */
-            sleep_below?: number | null;
-            /** Sleep Delay */
-            sleep_delay?: number | null;
-            /** Wake At */
-            wake_at?: number | null;
+        TriedView: {
+            /** Dials */
+            dials: components["schemas"]["DialView"][];
+            /** Problems */
+            problems: components["schemas"]["mainspring__service__families__ProblemView"][];
+            /** Without */
+            without: string[];
         };
         /**
          * TripDraft
@@ -2586,6 +3010,36 @@ export interface components {
             by: string;
         };
         /**
+         * WordView
+         * @description A setting of the dictionary.
+         */
+        WordView: {
+            /** Also */
+            also: string[];
+            /** Choices */
+            choices: {
+                [key: string]: string;
+            };
+            /** Definition */
+            definition: string;
+            /** Derived */
+            derived: string;
+            /** Dimension */
+            dimension: string | null;
+            /** Group */
+            group: string;
+            /** High */
+            high: number | null;
+            /** Id */
+            id: string;
+            /** Label */
+            label: string;
+            /** Low */
+            low: number | null;
+            /** Wrong */
+            wrong: string;
+        };
+        /**
          * WorkingInputView
          * @description A value put in.
          */
@@ -2642,6 +3096,70 @@ export interface components {
             value: number;
             /** Why */
             why: string;
+        };
+        /**
+         * Tried
+         * @description A draft of a family, and a line to try it on.
+         */
+        mainspring__api__routes__families__Tried: {
+            /** Family */
+            family: {
+                [key: string]: unknown;
+            };
+            /** Line Id */
+            line_id?: string | null;
+        };
+        /**
+         * Tried
+         * @description Values moved on the loop bench; SI, frequencies in Hz.
+         */
+        mainspring__api__schemas__Tried: {
+            /** Boost */
+            boost?: number | null;
+            /** Gain */
+            gain?: number | null;
+            /** Integral Time */
+            integral_time?: number | null;
+            /** Low Limit */
+            low_limit?: number | null;
+            /** Ramp Down */
+            ramp_down?: number | null;
+            /** Ramp Up */
+            ramp_up?: number | null;
+            /** Setpoint */
+            setpoint?: number | null;
+            /** Sleep Below */
+            sleep_below?: number | null;
+            /** Sleep Delay */
+            sleep_delay?: number | null;
+            /** Wake At */
+            wake_at?: number | null;
+        };
+        /**
+         * ProblemView
+         * @description What is wrong at a parameter, by its place; -1 for the family as a whole.
+         */
+        mainspring__service__families__ProblemView: {
+            /** At */
+            at: number;
+            /** Grave */
+            grave: boolean;
+            /** Words */
+            words: string;
+        };
+        /**
+         * ProblemView
+         * @description An entry that cannot be taken.
+         */
+        mainspring__service__views__ProblemView: {
+            /** Allowed */
+            allowed: string;
+            /** Field */
+            field: string;
+            /** Message */
+            message: string;
+            /** Value */
+            value: string;
         };
     };
     responses: never;
@@ -3034,6 +3552,918 @@ export interface operations {
                 content: {
                     "application/json": components["schemas"]["PointView"];
                 };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Method Not Allowed */
+            405: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Misdirected Request */
+            421: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    get_dictionary: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DictionaryView"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Method Not Allowed */
+            405: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Misdirected Request */
+            421: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    search_dictionary: {
+        parameters: {
+            query: {
+                text: string;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": string[];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Method Not Allowed */
+            405: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Misdirected Request */
+            421: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    get_families: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FamilySummary"][];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Method Not Allowed */
+            405: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Misdirected Request */
+            421: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    take_in_family: {
+        parameters: {
+            query?: {
+                into?: string;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": {
+                        [key: string]: unknown;
+                    };
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Method Not Allowed */
+            405: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Misdirected Request */
+            421: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    paste_table: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Pasted"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PastedView"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Method Not Allowed */
+            405: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Misdirected Request */
+            421: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    try_family: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["mainspring__api__routes__families__Tried"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TriedView"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Method Not Allowed */
+            405: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Misdirected Request */
+            421: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    get_family: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                family_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FamilyView"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Method Not Allowed */
+            405: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Misdirected Request */
+            421: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    save_family: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                family_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SavedFamily"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FamilyView"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Method Not Allowed */
+            405: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Misdirected Request */
+            421: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    family_differences: {
+        parameters: {
+            query: {
+                other: string;
+            };
+            header?: never;
+            path: {
+                family_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ChangeView"][];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Method Not Allowed */
+            405: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Misdirected Request */
+            421: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    family_file: {
+        parameters: {
+            query?: {
+                kind?: "json" | "csv";
+            };
+            header?: never;
+            path: {
+                family_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
             };
             /** @description Bad Request */
             400: {
@@ -4053,6 +5483,208 @@ export interface operations {
             };
             /** @description Method Not Allowed */
             405: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Misdirected Request */
+            421: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    get_keypad: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                line_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["KeypadView"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Method Not Allowed */
+            405: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Misdirected Request */
+            421: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    read_back: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                line_id: string;
+                setting: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ReadBack"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["KeypadView"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Method Not Allowed */
+            405: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
                 headers: {
                     [name: string]: unknown;
                 };

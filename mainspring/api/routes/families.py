@@ -1,0 +1,149 @@
+"""Families of drives, and a line's sheet at the keypad of its own."""
+
+from typing import Any, Literal
+
+from fastapi import APIRouter, Request, Response
+from pydantic import BaseModel, Field
+
+from mainspring.api import schemas
+from mainspring.api.routes import JSON, READS, WRITES, Id, of_line, problems
+from mainspring.api.routes.files import download
+from mainspring.core.families import KEYS
+from mainspring.core.families.pasted import ROLES, search_settings
+from mainspring.core.settings import DICTIONARY, SETTINGS
+from mainspring.exchange.family_file import write_family
+from mainspring.service.families import ChangeView, FamilySummary, FamilyView, PastedView, TriedView
+from mainspring.service.keypad import KeypadView
+from mainspring.service.service import Service
+
+FamilyId = schemas.FamilyId
+
+
+class WordView(BaseModel):
+    """A setting of the dictionary."""
+
+    id: str
+    group: str
+    label: str
+    definition: str
+    dimension: str | None
+    choices: dict[str, str]
+    wrong: str
+    derived: str  # by what its value is proposed
+    also: list[str]
+    low: float | None
+    high: float | None
+
+
+class DictionaryView(BaseModel):
+    """What every setting is, what a column of a pasted table may be, and what a family says of its keys."""
+
+    settings: list[WordView]
+    roles: list[str]
+    keys: dict[str, str]
+
+
+class SavedFamily(BaseModel):
+    """A family as somebody made it, over the revision that they saw."""
+
+    revision: int = Field(ge=0)
+    family: dict[str, Any]
+    by: schemas.By
+
+
+class Tried(BaseModel):
+    """A draft of a family, and a line to try it on."""
+
+    family: dict[str, Any]
+    line_id: schemas.Id | None = None
+
+
+class Pasted(BaseModel):
+    """A table from a manual."""
+
+    text: str = Field(max_length=1_000_000)
+    roles: list[str] | None = Field(None, max_length=30)
+
+
+class ReadBack(BaseModel):
+    """What stands on the display; `seen` is what its maker saw as left."""
+
+    text: str = Field(max_length=200)
+    seen: float | str | None = None
+    by: schemas.By
+
+
+def routes(service: Service) -> APIRouter:
+    """Routes of families and keypads."""
+    router = APIRouter(prefix="/api")
+    families = service.families
+
+    @router.get("/dictionary")
+    def get_dictionary() -> DictionaryView:
+        return DictionaryView(settings=[_word(id) for id in SETTINGS], roles=list(ROLES), keys=KEYS)
+
+    @router.get("/dictionary/search")
+    def search_dictionary(text: str) -> list[str]:
+        return search_settings(text[:100])
+
+    @router.get("/families")
+    def get_families() -> list[FamilySummary]:
+        return families.all()
+
+    @router.get("/families/{family_id}", responses=READS)
+    def get_family(family_id: FamilyId) -> FamilyView:
+        return families.view(family_id)
+
+    @router.put("/families/{family_id}", responses=WRITES)
+    def save_family(family_id: FamilyId, body: SavedFamily) -> FamilyView:
+        return families.put(family_id, body.revision, body.family, body.by)
+
+    @router.get("/families/{family_id}/differences", responses=READS)
+    def family_differences(family_id: FamilyId, other: str) -> list[ChangeView]:
+        return families.differences(family_id, other)
+
+    @router.get("/families/{family_id}/file", response_class=Response, responses=READS)
+    def family_file(family_id: FamilyId, kind: Literal["json", "csv"] = "json") -> Response:
+        families.view(family_id)
+        if kind == "csv":
+            return download(families.csv(family_id).encode(), "text/csv; charset=utf-8", family_id, "csv")
+        return download(write_family(families.of(family_id)).encode(), JSON, family_id, "json")
+
+    @router.post("/families/file", responses=problems())
+    async def take_in_family(request: Request, into: str = "") -> dict[str, Any]:
+        return families.take_in(await request.body(), into)
+
+    @router.post("/families/try", responses=READS)
+    def try_family(body: Tried) -> TriedView:
+        return families.tried(body.family, body.line_id)
+
+    @router.post("/families/paste", responses=problems())
+    def paste_table(body: Pasted) -> PastedView:
+        return families.pasted(body.text, body.roles)
+
+    @router.get("/lines/{line_id}/keypad", response_model=KeypadView, responses=READS)
+    def get_keypad(request: Request, line_id: Id) -> Response:
+        return of_line(request, service.open_lines, line_id, service.keypads.view)
+
+    @router.put("/lines/{line_id}/keypad/{setting}", responses=WRITES)
+    def read_back(line_id: Id, setting: str, body: ReadBack) -> KeypadView:
+        return service.keypads.put(line_id, setting, body.text, body.seen, body.by)
+
+    return router
+
+
+def _word(id: str) -> WordView:
+    setting, told = SETTINGS[id], DICTIONARY[id]
+    return WordView(
+        id=id,
+        group=setting.group,
+        label=setting.label,
+        definition=told.text,
+        dimension=setting.dimension,
+        choices=setting.choices,
+        wrong=setting.wrong,
+        derived=(setting.plan.__doc__ or "").strip(),
+        also=list(told.also),
+        low=told.low,
+        high=told.high,
+    )

@@ -1,0 +1,104 @@
+"""The sheet in the drive's own order: one parameter after the other, what to dial, and what the display hides."""
+
+from collections.abc import Mapping
+from dataclasses import dataclass, field
+from functools import partial
+
+from mainspring.core.errors import MainspringError
+from mainspring.core.families.dial import Dial, Whole, dial
+from mainspring.core.families.family import Family, Parameter
+from mainspring.core.settings import SETTINGS, Setting
+
+Values = Mapping[str, float | str]
+
+
+@dataclass(frozen=True)
+class KeypadStep:
+    """One parameter at the keypad: what to dial for the value wanted, and how to get there from the last one."""
+
+    parameter: Parameter
+    setting: Setting
+    wanted: float | str
+    dial: Dial
+    way: str  # from the step before: "4 further, in E Ramps"
+    hidden: str = ""  # what must be set first, for the display to ask it at all
+    word: str = ""  # all bits of a word that several settings share, as one number
+    siblings: tuple[str, ...] = field(default=())  # settings with a bit of the same word
+
+
+def whole_of(values: Values) -> Whole:
+    """What a display that shows percent takes as hundred, by the values of a sheet."""
+    return partial(_number, values)
+
+
+def _number(values: Values, setting: str) -> float | None:
+    value = values.get(setting)
+    return value if isinstance(value, float) else None
+
+
+def keypad_steps(family: Family, values: Values) -> list[KeypadStep]:
+    """The parameters that have a value to dial, in the order of the keypad; unmapped ones are passed over.
+
+    A parameter whose unit is none of its setting's is passed over too: the family's problems say so.
+    """
+    whole = whole_of(values)
+    found: list[KeypadStep] = []
+    last = -1
+    for at, p in enumerate(family.parameters):
+        setting = SETTINGS.get(p.setting)
+        if setting is None or p.setting not in values or family.parameter(p.setting) is not p:
+            continue
+        try:
+            dialled = dial(p, setting, values[p.setting], whole)
+        except MainspringError:
+            continue
+        way = _way(family, last, at)
+        shared = _sharers(family, p)
+        word = _word(shared, values) if p.bit is not None else ""
+        siblings = tuple(s.setting for s in shared if s is not p)
+        found.append(KeypadStep(p, setting, values[p.setting], dialled, way, _hidden(p, values), word, siblings))
+        last = at
+    return found
+
+
+def without_parameter(family: Family, values: Values) -> list[str]:
+    """Settings with a value that this family has no parameter for."""
+    return [id for id in values if family.parameter(id) is None]
+
+
+def _way(family: Family, last: int, at: int) -> str:
+    here = family.parameters[at]
+    if last < 0:
+        return f"Menu {here.page}" if here.page else ""
+    before = family.parameters[last]
+    further = at - last
+    if here.page != before.page:
+        return f"From {before.number} to {here.page}"
+    steps = "the next one" if further == 1 else f"{further} further"
+    return f"{steps} from {before.number}" + (f", still in {here.page}" if here.page else "")
+
+
+def _hidden(p: Parameter, values: Values) -> str:
+    if p.needs is None or p.needs.setting not in values:
+        return ""
+    now = values[p.needs.setting]
+    if now in p.needs.stands:
+        return ""
+    other = SETTINGS[p.needs.setting]
+    wanted = " or ".join(f"“{other.choices.get(c, c)}”" for c in p.needs.stands)
+    return f"Shown only while {other.label.lower()} stands at {wanted}."
+
+
+def _sharers(family: Family, p: Parameter) -> list[Parameter]:
+    return [q for q in family.parameters if q.number == p.number and q.bit is not None and q.setting]
+
+
+def _word(shared: list[Parameter], values: Values) -> str:
+    """The word with the bits that are known; those of settings without a value stand at 0."""
+    total = 0
+    for q in shared:
+        value = values.get(q.setting)
+        code = q.choices.get(str(value)) if value is not None else None
+        if code is not None and q.bit is not None and code.code not in ("", "0"):
+            total |= 1 << q.bit.at
+    return str(total)

@@ -1,0 +1,299 @@
+"""Families of drives: those that ship, those that people made, and every version of them."""
+
+from collections.abc import Callable, Mapping
+from dataclasses import replace
+from functools import lru_cache
+from pathlib import Path
+from typing import Any
+
+from pydantic import BaseModel
+
+from mainspring.core.errors import BadEntry
+from mainspring.core.families import NEUTRAL, Family, Problem, keypad_steps, problems_of
+from mainspring.core.families.changes import Change, changes_between
+from mainspring.core.families.pasted import Guess, guess_table
+from mainspring.exchange.family_file import family_csv, family_json, family_of_plain, parameters_of_csv, read_family
+from mainspring.service.errors import BadRecord, FamilyBetween
+from mainspring.service.lines import check_who
+from mainspring.service.opened import Opened, OpenLines
+from mainspring.service.sheet import set_rows
+from mainspring.store import family_table
+from mainspring.store.family_table import KeptFamily
+from mainspring.store.repository import NotFound, Overtaken
+
+SHIPPED = Path(__file__).parents[1] / "families"
+Values = Mapping[str, float | str]
+
+
+class FamilySummary(BaseModel):
+    """A family in the list."""
+
+    id: str
+    name: str
+    about: str
+    fits: str
+    shipped: bool
+    parameters: int
+    mapped: int
+    doubtful: int
+    proven: int
+    digest: str
+    by: str
+    at: str
+
+
+class ProblemView(BaseModel):
+    """What is wrong at a parameter, by its place; -1 for the family as a whole."""
+
+    at: int
+    words: str
+    grave: bool
+
+
+class ChangeView(BaseModel):
+    """What differs at one parameter from another family or version."""
+
+    number: str
+    label: str
+    words: str
+
+
+class DialView(BaseModel):
+    """What would be dialled at a parameter, by its place."""
+
+    at: int
+    text: str
+    says: str
+    rounded: bool
+    problem: str
+
+
+class FamilyView(BaseModel):
+    """A family to look at and to change: the file's own content, and what is wrong with it."""
+
+    family: dict[str, Any]
+    revision: int
+    digest: str
+    shipped: bool
+    by: str
+    at: str
+    problems: list[ProblemView]
+    lines: list[str]
+
+
+class TriedView(BaseModel):
+    """What a draft of a family says: its problems, and what would be dialled on a line."""
+
+    problems: list[ProblemView]
+    dials: list[DialView]
+    without: list[str]  # settings of that line that it has no parameter for
+
+
+class PastedView(BaseModel):
+    """A pasted table as it was understood, for somebody to confirm."""
+
+    columns: list[str]
+    roles: list[str]
+    cells: list[list[str]]
+    parameters: list[dict[str, Any]]
+    unsure: list[int]  # places of those whose setting was guessed with doubt
+
+
+@lru_cache(1)
+def shipped_families() -> dict[str, Family]:
+    """The families that ship with the application; invented, as no maker's own is ours to ship."""
+    found = {f.stem: read_family(f.read_text()) for f in sorted(SHIPPED.glob("*.json"))}
+    return {NEUTRAL.id: NEUTRAL, **found}
+
+
+@lru_cache(1024)
+def _version(content: Callable[[], dict[str, Any] | None]) -> Family:
+    plain = content()
+    if plain is None:
+        raise NotFound("no such version of a family")
+    return family_of_plain(plain)
+
+
+class _Body:
+    """The content of a version, read when it is wanted; equal to every other of that digest, for the cache."""
+
+    def __init__(self, lines: OpenLines, digest: str) -> None:
+        self.lines, self.digest = lines, digest
+
+    def __hash__(self) -> int:
+        return hash(self.digest)
+
+    def __eq__(self, other: object) -> bool:
+        return isinstance(other, _Body) and other.digest == self.digest
+
+    def __call__(self) -> dict[str, Any] | None:
+        return self.lines.look(lambda: family_table.body(self.digest))
+
+
+class Families:
+    """What is done with families."""
+
+    def __init__(self, lines: OpenLines) -> None:
+        self.lines = lines
+        lines.family = self.of
+
+    def of(self, family_id: str | None) -> Family:
+        """The family of that id as it is in force; the neutral one when nobody knows it."""
+        if not family_id or family_id == NEUTRAL.id:
+            return NEUTRAL
+        kept = self.lines.look(lambda: family_table.family(family_id))
+        return self._content(kept) if kept else shipped_families().get(family_id, NEUTRAL)
+
+    def _content(self, kept: KeptFamily) -> Family:
+        return self.version(kept.digest)
+
+    def version(self, digest: str) -> Family:
+        """A version of a family by its hash. Raises NotFound."""
+        for family in shipped_families().values():
+            if family.digest == digest:
+                return family
+        return _version(_Body(self.lines, digest))
+
+    def all(self) -> list[FamilySummary]:
+        """Every family by name, those that somebody changed in their own version."""
+        kept = {k.id: k for k in self.lines.look(family_table.families)}
+        shipped = shipped_families()
+        found = [
+            _summary(self._content(kept[id]) if id in kept else shipped[id], kept.get(id))
+            for id in sorted({*shipped, *kept} - {NEUTRAL.id})
+        ]
+        return sorted(found, key=lambda s: s.name.casefold())
+
+    def view(self, family_id: str) -> FamilyView:
+        """One family. Raises NotFound."""
+        kept = self.lines.look(lambda: family_table.family(family_id))
+        if kept is None and family_id not in shipped_families():
+            raise NotFound("no such family")
+        family = self.of(family_id)
+        lines = self.lines.look(lambda: family_table.lines_using(family_id))
+        return FamilyView(
+            family=family_json(family),
+            revision=0 if kept is None else kept.revision,
+            digest=family.digest,
+            shipped=kept is None,
+            by="" if kept is None else kept.by,
+            at="" if kept is None else kept.at.isoformat(),
+            problems=_problems(problems_of(family)),
+            lines=lines,
+        )
+
+    def put(self, family_id: str, revision: int, plain: dict[str, Any], by: str) -> FamilyView:
+        """Keep a family over the revision that its maker saw. The same again is harmless.
+
+        Raises BadRecord for what no family can hold, FamilyBetween where somebody else kept another one.
+        """
+        by = check_who(by)
+        try:
+            family = family_of_plain({**plain, "id": family_id})
+            if family_id == NEUTRAL.id:
+                raise BadEntry("id", family_id, "anything but the neutral one, which has no parameters")
+        except BadEntry as problem:
+            raise BadRecord({problem.field: problem}) from None
+        there = self.lines.look(lambda: family_table.family(family_id))
+        if there is not None and there.digest == family.digest:
+            return self.view(family_id)
+        try:
+            self.lines.transact(
+                lambda: family_table.put_family(family_id, revision, family.digest, family_json(family), by)
+            )
+        except Overtaken:
+            now = self.lines.look(lambda: family_table.family(family_id))
+            raise FamilyBetween(family.name, "" if now is None else now.by) from None
+        return self.view(family_id)
+
+    def take_in(self, content: bytes, into: str = "") -> dict[str, Any]:
+        """A file of a family as plain data, for somebody to look at; a CSV goes into a family that is there."""
+        text = content.decode("utf-8", "replace")
+        try:
+            if text.lstrip()[:1] == "{":
+                return family_json(read_family(content))
+            base = self.of(into)
+            plain = family_json(base)
+            plain["parameters"] = family_json(_with(base, parameters_of_csv(text, base))).get("parameters", [])
+            return plain
+        except BadEntry as problem:
+            raise BadRecord({problem.field: problem}) from None
+
+    def csv(self, family_id: str) -> str:
+        """The parameter list as CSV."""
+        return family_csv(self.of(family_id))
+
+    def tried(self, plain: dict[str, Any], line_id: str | None) -> TriedView:
+        """A draft: what is wrong with it, and what would be dialled with it on a line."""
+        try:
+            family = family_of_plain(plain)
+        except BadEntry as problem:
+            raise BadRecord({problem.field: problem}) from None
+        values = {} if line_id is None else wanted_values(self.lines.open(line_id))
+        place = {id(p): at for at, p in enumerate(family.parameters)}
+        dials = [
+            DialView(
+                at=place[id(s.parameter)],
+                text=s.dial.text,
+                says=s.dial.says,
+                rounded=s.dial.rounded,
+                problem=s.dial.problem,
+            )
+            for s in keypad_steps(family, values)
+        ]
+        without = [s for s in values if family.parameter(s) is None]
+        return TriedView(problems=_problems(problems_of(family, values)), dials=dials, without=without)
+
+    def pasted(self, text: str, roles: list[str] | None = None) -> PastedView:
+        """A table pasted from a manual, as it was understood; `roles` says it where somebody knows better."""
+        try:
+            guess: Guess = guess_table(text, roles)
+        except BadEntry as problem:
+            raise BadRecord({problem.field: problem}) from None
+        holder = _with(NEUTRAL, guess.parameters)
+        return PastedView(
+            columns=list(guess.header),
+            roles=list(guess.roles),
+            cells=[list(row) for row in guess.cells],
+            parameters=family_json(holder).get("parameters", []),
+            unsure=list(guess.unsure),
+        )
+
+    def differences(self, family_id: str, other: str) -> list[ChangeView]:
+        """What differs in a family from another, or from an older version of it by its hash."""
+        before = self.version(other) if len(other) == 64 else self.of(other)
+        return [_change(c) for c in changes_between(before, self.of(family_id))]
+
+
+def wanted_values(opened: Opened) -> dict[str, float | str]:
+    """What is to be set on a line, by setting: as decided, else as proposed."""
+    return {r.row.setting.id: r.wanted for r in set_rows(opened) if r.wanted is not None}
+
+
+def _with(family: Family, parameters: Any) -> Family:
+    return replace(family, parameters=tuple(parameters))
+
+
+def _problems(found: list[Problem]) -> list[ProblemView]:
+    return [ProblemView(at=p.at, words=p.words, grave=p.grave) for p in found]
+
+
+def _change(change: Change) -> ChangeView:
+    return ChangeView(number=change.number, label=change.label, words=change.words)
+
+
+def _summary(family: Family, kept: KeptFamily | None) -> FamilySummary:
+    return FamilySummary(
+        id=family.id,
+        name=family.name,
+        about=family.about,
+        fits=family.fits,
+        shipped=kept is None,
+        parameters=len(family.parameters),
+        mapped=sum(bool(p.setting) for p in family.parameters),
+        doubtful=sum(bool(p.doubt) for p in family.parameters),
+        proven=sum(p.proven is not None for p in family.parameters),
+        digest=family.digest,
+        by="" if kept is None else kept.by,
+        at="" if kept is None else kept.at.isoformat(),
+    )

@@ -1,0 +1,165 @@
+"""The sheet at the keypad: one parameter at a time, in the drive's own order, and what the display reads back."""
+
+from typing import Any
+
+from pydantic import BaseModel
+
+from mainspring.core.errors import BadEntry
+from mainspring.core.families import keypad_steps
+from mainspring.core.families.changes import changes_between
+from mainspring.core.families.dial import read_back
+from mainspring.core.families.keypad import KeypadStep, whole_of, without_parameter
+from mainspring.core.settings import DICTIONARY, SETTINGS
+from mainspring.service.families import ChangeView, Families, wanted_values
+from mainspring.service.keys import Of
+from mainspring.service.opened import Opened
+from mainspring.service.sheet import SetRow, Sheets, set_rows
+from mainspring.service.views import Ledger, Part
+
+
+class DialledView(BaseModel):
+    """One field to dial: its number, and the text."""
+
+    number: str
+    text: str
+
+
+class KeyView(BaseModel):
+    """One parameter at the keypad."""
+
+    setting: str
+    label: str  # the neutral one
+    definition: str
+    number: str
+    called: str  # the display's
+    page: str
+    way: str
+    fields: list[DialledView]
+    text: str
+    says: str
+    choices: dict[str, str]  # code and word by choice, for reading back by a touch
+    wanted: float | str
+    dimension: str | None
+    rounded: bool
+    holds: float | str
+    problem: str
+    hidden: str
+    word: str
+    siblings: list[str]
+    stopped: bool
+    cycle: bool
+    doubt: str
+    proven: str
+    reason: list[Part]
+    decided: str  # by whom and why, where it is not the proposed value
+    found: float | str | None
+    left: float | str | None
+    verdict: str
+
+
+class OlderView(BaseModel):
+    """A version of the family by which settings were read back before, and what is otherwise now."""
+
+    digest: str
+    settings: int
+    changes: list[ChangeView]
+
+
+class KeypadView(BaseModel):
+    """The sheet in the order of the drive's keypad."""
+
+    family: str
+    family_name: str
+    about: str
+    keys: dict[str, str]
+    digest: str
+    steps: list[KeyView]
+    without: list[str]  # labels of settings that the family has no parameter for
+    older: list[OlderView]
+
+
+class Keypads:
+    """What is done at keypads."""
+
+    def __init__(self, families: Families, sheets: Sheets) -> None:
+        self.families, self.sheets, self.lines = families, sheets, families.lines
+
+    def view(self, opened: Opened) -> KeypadView:
+        """The keypad of a line's drive."""
+        ledger, family = Ledger(), opened.family
+        rows = {r.row.setting.id: r for r in set_rows(opened)}
+        values = {id: r.wanted for id, r in rows.items() if r.wanted is not None}
+        return KeypadView(
+            family=family.id,
+            family_name=family.name,
+            about=family.about,
+            keys=family.keys,
+            digest=family.digest,
+            steps=[_key(ledger, rows[s.setting.id], s) for s in keypad_steps(family, values)],
+            without=[SETTINGS[s].label for s in without_parameter(family, values)],
+            older=self._older(opened),
+        )
+
+    def _older(self, opened: Opened) -> list[OlderView]:
+        """Versions by which settings were left, where what they dial is otherwise in the version in force."""
+        now = opened.family
+        by: dict[str, list[str]] = {}
+        for kept in opened.settings:
+            if kept.moment == "left" and kept.family and kept.family != now.digest:
+                by.setdefault(kept.family, []).append(kept.setting)
+        found = []
+        for digest, settings in by.items():
+            before = self.families.version(digest)
+            if before.id != now.id:
+                continue
+            numbers = {p.number for p in (*before.parameters, *now.parameters) if p.setting in settings}
+            changes = [c for c in changes_between(before, now) if c.number in numbers]
+            views = [ChangeView(number=c.number, label=c.label, words=c.words) for c in changes]
+            found.append(OlderView(digest=digest, settings=len(settings), changes=views))
+        return found
+
+    def put(self, line_id: str, setting: str, text: str, seen: Any, by: str) -> KeypadView:
+        """Keep what stands on the display for a setting, as left. Raises BadEntry for what cannot stand there."""
+        opened = self.lines.open(line_id)
+        parameter = opened.family.parameter(setting)
+        if parameter is None or setting not in SETTINGS:
+            raise BadEntry("setting", setting[:80], f"one that {opened.family.name} has a parameter for")
+        values = wanted_values(opened)
+        value = read_back(parameter, SETTINGS[setting], text, whole_of(values), values.get(setting))
+        self.sheets.put(line_id, setting, "left", value, by, seen, family=opened.family.digest)
+        return self.view(self.lines.open(line_id))
+
+
+def _key(ledger: Ledger, row: SetRow, step: KeypadStep) -> KeyView:
+    p, planned = step.parameter, row.row.planned
+    proven = "" if p.proven is None else f"{p.proven.by}, {p.proven.on.isoformat()}"
+    return KeyView(
+        setting=step.setting.id,
+        label=step.setting.label,
+        definition=DICTIONARY[step.setting.id].text,
+        number=p.number,
+        called=p.called(),
+        page=p.page,
+        way=step.way,
+        fields=[DialledView(number=n, text=t) for n, t in step.dial.fields],
+        text=step.dial.text,
+        says=step.dial.says,
+        choices={id: " ".join(filter(None, (w.code, p.word(id)))) for id, w in p.choices.items()},
+        wanted=step.wanted,
+        dimension=step.setting.dimension,
+        rounded=step.dial.rounded,
+        holds=step.dial.holds,
+        problem=step.dial.problem,
+        hidden=step.hidden,
+        word=step.word,
+        siblings=[SETTINGS[s].label for s in step.siblings],
+        stopped=p.stopped,
+        cycle=p.cycle,
+        doubt=p.doubt,
+        proven=proven,
+        reason=[] if planned is None else ledger.sentence(Of.SETTING / step.setting.id / "reason", planned.reason),
+        decided="" if row.decided is None else f"Decided by {row.decided.by}: {row.decided.why}",
+        found=None if row.found is None else row.found.value,
+        left=None if row.left is None else row.left.value,
+        verdict=row.verdict,
+    )

@@ -1,0 +1,78 @@
+"""Reads and writes of families of drives, as plain values; run inside `transact`, as those of `repository`."""
+
+from dataclasses import dataclass
+from datetime import datetime
+from typing import Any
+
+from peewee import IntegrityError
+
+from mainspring.store import repository
+from mainspring.store.models import DriveLine, FamilyRow, FamilyVersion, Site
+from mainspring.store.repository import Overtaken
+
+
+@dataclass(frozen=True)
+class KeptFamily:
+    """A family as kept: which version is in force, and who put it there."""
+
+    id: str
+    digest: str
+    revision: int
+    by: str
+    at: datetime
+
+
+def families() -> list[KeptFamily]:
+    """Every family that somebody made or changed, by id."""
+    return [_kept(r) for r in FamilyRow.select().order_by(FamilyRow.id)]
+
+
+def family(family_id: str) -> KeptFamily | None:
+    """One family; None where nobody kept one of that id."""
+    row = FamilyRow.get_or_none(FamilyRow.id == family_id)
+    return None if row is None else _kept(row)
+
+
+def _kept(row: Any) -> KeptFamily:
+    return KeptFamily(row.id, row.digest, row.revision, row.done_by, row.done_at)
+
+
+def body(digest: str) -> dict[str, Any] | None:
+    """The content of a version."""
+    row = FamilyVersion.get_or_none(FamilyVersion.digest == digest)
+    return None if row is None else row.body
+
+
+def put_family(family_id: str, revision: int, digest: str, content: dict[str, Any], who: str) -> KeptFamily:
+    """Keep a version and make it the one in force, over the revision that its maker saw; 0 for a new family.
+
+    Counts as a change of every line, since any may use it. Raises Overtaken where another revision is there.
+    """
+    moment = repository.now()
+    if body(digest) is None:
+        try:
+            FamilyVersion.create(digest=digest, family=family_id, body=content, done_by=who, done_at=moment)
+        except IntegrityError:
+            raise Overtaken from None
+    if revision == 0:
+        try:
+            FamilyRow.create(id=family_id, digest=digest, revision=1, done_by=who, done_at=moment)
+        except IntegrityError:
+            raise Overtaken from None
+    else:
+        changed = FamilyRow.update(digest=digest, revision=revision + 1, done_by=who, done_at=moment).where(
+            (FamilyRow.id == family_id) & (FamilyRow.revision == revision)
+        )
+        if not changed.execute():
+            raise Overtaken
+    Site.update(seq=Site.seq + 1).execute()
+    repository.log_event(who, "family saved", family_id, after={"digest": digest})
+    return KeptFamily(family_id, digest, revision + 1, who, moment)
+
+
+def lines_using(family_id: str) -> list[str]:
+    """Tags of the lines whose drive is of a family."""
+    lines = DriveLine.select(DriveLine.tag, DriveLine.record)
+    return sorted(
+        line.tag for line in lines if line.record.get("drive", {}).get("family", {}).get("value") == family_id
+    )
