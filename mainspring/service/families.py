@@ -42,7 +42,7 @@ class FamilySummary(BaseModel):
     at: str
 
 
-class ProblemView(BaseModel):
+class FamilyProblemView(BaseModel):
     """What is wrong at a parameter, by its place; -1 for the family as a whole."""
 
     at: int
@@ -77,14 +77,14 @@ class FamilyView(BaseModel):
     shipped: bool
     by: str
     at: str
-    problems: list[ProblemView]
+    problems: list[FamilyProblemView]
     lines: list[str]
 
 
 class TriedView(BaseModel):
     """What a draft of a family says: its problems, and what would be dialled on a line."""
 
-    problems: list[ProblemView]
+    problems: list[FamilyProblemView]
     dials: list[DialView]
     without: list[str]  # settings of that line that it has no parameter for
 
@@ -274,8 +274,8 @@ def _with(family: Family, parameters: Any) -> Family:
     return replace(family, parameters=tuple(parameters))
 
 
-def _problems(found: list[Problem]) -> list[ProblemView]:
-    return [ProblemView(at=p.at, words=p.words, grave=p.grave) for p in found]
+def _problems(found: list[Problem]) -> list[FamilyProblemView]:
+    return [FamilyProblemView(at=p.at, words=p.words, grave=p.grave) for p in found]
 
 
 def _change(change: Change) -> ChangeView:

@@ -192,7 +192,8 @@ def _choice_read(parameter: Parameter, setting: Setting, text: str) -> str:
     plain = text.casefold()
     for id, word in parameter.choices.items():
         said = {word.code.casefold(), *(w.casefold() for w in word.word.values())}
-        if plain in said or plain == f"choice {word.code}".casefold():
+        both = {f"{word.code} {w}".casefold() for w in word.word.values()}
+        if plain in said or plain in both or plain == f"choice {word.code}".casefold():
             return id
     if not parameter.choices and not setting.choices:
         return text

@@ -856,7 +856,7 @@ export interface components {
             /** Limits */
             limits: components["schemas"]["LimitView"][];
             /** Problems */
-            problems: components["schemas"]["mainspring__service__views__ProblemView"][];
+            problems: components["schemas"]["ProblemView"][];
             strip: components["schemas"]["StripView"];
             /** Traits */
             traits: string[];
@@ -1291,6 +1291,18 @@ export interface components {
             };
         };
         /**
+         * FamilyProblemView
+         * @description What is wrong at a parameter, by its place; -1 for the family as a whole.
+         */
+        FamilyProblemView: {
+            /** At */
+            at: number;
+            /** Grave */
+            grave: boolean;
+            /** Words */
+            words: string;
+        };
+        /**
          * FamilySummary
          * @description A family in the list.
          */
@@ -1338,7 +1350,7 @@ export interface components {
             /** Lines */
             lines: string[];
             /** Problems */
-            problems: components["schemas"]["mainspring__service__families__ProblemView"][];
+            problems: components["schemas"]["FamilyProblemView"][];
             /** Revision */
             revision: number;
             /** Shipped */
@@ -2061,11 +2073,25 @@ export interface components {
              * Errors
              * @default []
              */
-            errors: components["schemas"]["mainspring__service__views__ProblemView"][];
+            errors: components["schemas"]["ProblemView"][];
             /** Status */
             status: number;
             /** Title */
             title: string;
+        };
+        /**
+         * ProblemView
+         * @description An entry that cannot be taken.
+         */
+        ProblemView: {
+            /** Allowed */
+            allowed: string;
+            /** Field */
+            field: string;
+            /** Message */
+            message: string;
+            /** Value */
+            value: string;
         };
         /**
          * ProofView
@@ -2815,7 +2841,7 @@ export interface components {
             /** Dials */
             dials: components["schemas"]["DialView"][];
             /** Problems */
-            problems: components["schemas"]["mainspring__service__families__ProblemView"][];
+            problems: components["schemas"]["FamilyProblemView"][];
             /** Without */
             without: string[];
         };
@@ -3134,32 +3160,6 @@ export interface components {
             sleep_delay?: number | null;
             /** Wake At */
             wake_at?: number | null;
-        };
-        /**
-         * ProblemView
-         * @description What is wrong at a parameter, by its place; -1 for the family as a whole.
-         */
-        mainspring__service__families__ProblemView: {
-            /** At */
-            at: number;
-            /** Grave */
-            grave: boolean;
-            /** Words */
-            words: string;
-        };
-        /**
-         * ProblemView
-         * @description An entry that cannot be taken.
-         */
-        mainspring__service__views__ProblemView: {
-            /** Allowed */
-            allowed: string;
-            /** Field */
-            field: string;
-            /** Message */
-            message: string;
-            /** Value */
-            value: string;
         };
     };
     responses: never;

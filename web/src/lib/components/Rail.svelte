@@ -4,12 +4,15 @@
 
 	const places = [
 		{ href: '/', label: 'Round', art: 'M4 6h16M4 12h16M4 18h10' },
+		{ href: '/families', label: 'Drives', art: 'M7 3h10v18H7zM10 6h4v4h-4zM10 14h0M14 14h0M10 17h0M14 17h0' },
 		{
 			href: '/methods',
 			label: 'Methods',
 			art: 'M5 5h14M8 5c0 8-1 14-3 14M16 5v11c0 3 3 3 4 1'
 		}
 	];
+	const here = (href: string) =>
+		href === '/' ? page.url.pathname === '/' : page.url.pathname.startsWith(href);
 </script>
 
 <nav class="rail" aria-label="Main">
@@ -21,10 +24,7 @@
 		>
 	</a>
 	{#each places as place (place.href)}
-		<a
-			href={place.href}
-			aria-current={page.url.pathname === place.href ? 'page' : undefined}
-			title={place.label}
+		<a href={place.href} aria-current={here(place.href) ? 'page' : undefined} title={place.label}
 			><svg viewBox="0 0 24 24" aria-hidden="true"><path d={place.art} /></svg><span>{place.label}</span></a
 		>
 	{/each}

@@ -76,10 +76,14 @@
 					title={kept === id ? 'This line opens on this device without a link' : undefined}
 					role="status">{session.reachable || line.saving === 'offline' ? SAID[line.saving] : 'No link'}</span
 				>
-				<Stages stages={line.line?.stages ?? []} href={(id) => `/line/${line.id}/${id}`} current={stage} />
+				<Stages
+					stages={line.line?.stages ?? []}
+					href={(id) => `/line/${line.id}/${id}`}
+					current={stage === 'keypad' ? 'settings' : stage}
+				/>
 			{/snippet}
 		</TopBar>
-		{#if line.assessment && stage !== 'savings'}
+		{#if line.assessment && stage !== 'savings' && stage !== 'keypad'}
 			{@const selected = stage === 'survey' ? line.selected : ''}
 			{#if phone.current}<StripMarks strip={line.assessment.strip} {selected} {select} />
 			{:else}<Strip

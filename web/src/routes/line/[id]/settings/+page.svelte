@@ -47,7 +47,10 @@
 				onclick={() => (at.asking = true)}
 				disabled={!sheet?.to_take}>Enter the rest as planned</button
 			>
-			<a class="act" href="/api/lines/{line.id}/settings.csv?units={session.system}" download>CSV</a>
+			<a class="act" href="/line/{line.id}/keypad">At the keypad</a>
+			<a class="act" data-quiet href="/api/lines/{line.id}/settings.csv?units={session.system}" download
+				>CSV</a
+			>
 		</header>
 		{#if at.asking && sheet}
 			<div class="ask" role="alertdialog" aria-label="Enter the rest as planned">

@@ -2,6 +2,7 @@
 	/** Survey: one bench for the selected station, verdicts while typing. */
 	import { tick } from 'svelte';
 	import ChoiceField from '$lib/components/ChoiceField.svelte';
+	import FamilyField from '$lib/components/FamilyField.svelte';
 	import CurveBench from '$lib/components/CurveBench.svelte';
 	import FlagsField from '$lib/components/FlagsField.svelte';
 	import Limits from '$lib/components/Limits.svelte';
@@ -64,6 +65,7 @@
 					{#each section.fields as field (field.path)}
 						{#if field.kind === 'quantity'}<QuantityField {field} />
 						{:else if field.kind === 'choice'}<ChoiceField {field} />
+						{:else if field.kind === 'family'}<FamilyField {field} />
 						{:else if field.kind === 'flags'}<FlagsField {field} />
 						{:else if field.kind === 'text'}<TextField {field} />
 						{:else if field.kind === 'points'}<PointsField {field} />{/if}

@@ -1,0 +1,278 @@
+/** A family in hand: what was changed of it, undone and saved, what is wrong, and what a line would be dialled. */
+import { answer, api, ApiProblem, type Schemas } from '../api/client';
+import { session } from '../session.svelte';
+
+export interface Word {
+	code: string;
+	word?: Record<string, string>;
+}
+
+/** A parameter as the file has it; what stands at its default is left out. */
+export interface Parameter {
+	number: string;
+	label: Record<string, string>;
+	setting?: string;
+	page?: string;
+	unit?: string;
+	scale?: number;
+	offset?: number;
+	decimals?: number;
+	step?: number;
+	low?: number | null;
+	high?: number | null;
+	of?: string;
+	default?: Record<string, string>;
+	choices?: Record<string, Word>;
+	rest?: { number: string; per?: number } | null;
+	bit?: { at: number } | null;
+	needs?: { setting: string; stands: string[] } | null;
+	stopped?: boolean;
+	cycle?: boolean;
+	doubt?: string;
+	proven?: { by: string; on: string } | null;
+}
+
+export interface Family {
+	id: string;
+	name: string;
+	about?: string;
+	fits?: string;
+	languages?: string[];
+	keys?: Record<string, string>;
+	parameters?: Parameter[];
+}
+
+type Problem = Schemas['FamilyProblemView'];
+export type Show = 'all' | 'unmapped' | 'doubtful' | 'wrong';
+const UNDO = 100;
+const PAUSE = 150; // ms between the last key and the asking
+
+export class FamilyPage {
+	draft = $state.raw<Family>({ id: '', name: '' });
+	kept = $state.raw<Schemas['FamilyView'] | null>(null);
+	tried = $state.raw<Schemas['TriedView'] | null>(null);
+	dictionary = $state.raw<Schemas['DictionaryView'] | null>(null);
+	/** Place of the parameter in hand. */
+	at = $state(0);
+	show = $state<Show>('all');
+	search = $state('');
+	problem = $state('');
+	line = $state('');
+	private history = $state.raw<Family[]>([]);
+	private timer: ReturnType<typeof setTimeout> | undefined;
+
+	constructor(
+		readonly id: string,
+		line = ''
+	) {
+		this.line = line;
+	}
+
+	readonly parameters = $derived(this.draft.parameters ?? []);
+	readonly parameter = $derived(this.parameters[this.at] ?? null);
+	readonly changed = $derived(
+		this.kept !== null && JSON.stringify(this.draft) !== JSON.stringify(this.kept.family)
+	);
+	readonly undoable = $derived(this.history.length > 0);
+	readonly words = $derived(byName((this.dictionary?.settings ?? []).map((w) => [w.id, w])));
+	readonly problems = $derived(byPlace(this.tried?.problems ?? []));
+	readonly dials = $derived(byName((this.tried?.dials ?? []).map((d) => [String(d.at), d])));
+	/** Places of the parameters that are shown. */
+	readonly places = $derived(
+		this.parameters
+			.map((_, at) => at)
+			.filter((at) => this.shown(at) && this.matches(this.parameters[at] as Parameter))
+	);
+
+	private shown(at: number): boolean {
+		const p = this.parameters[at] as Parameter;
+		if (this.show === 'unmapped') return !p.setting;
+		if (this.show === 'doubtful') return Boolean(p.doubt);
+		return this.show === 'all' || (this.problems[at] ?? []).some((x) => x.grave);
+	}
+
+	private matches(p: Parameter): boolean {
+		const text = `${p.number} ${Object.values(p.label).join(' ')} ${this.words[p.setting ?? '']?.label ?? ''}`;
+		return text.toLowerCase().includes(this.search.toLowerCase());
+	}
+
+	async load(): Promise<void> {
+		try {
+			const [kept, dictionary] = await Promise.all([
+				answer(api.GET('/api/families/{family_id}', { params: { path: { family_id: this.id } } })),
+				answer(api.GET('/api/dictionary'))
+			]);
+			this.took(kept);
+			this.dictionary = dictionary;
+			await this.tryIt();
+		} catch (error) {
+			this.problem = (error as Error).message;
+		}
+	}
+
+	private took(kept: Schemas['FamilyView']): void {
+		this.kept = kept;
+		this.draft = kept.family as unknown as Family;
+		this.history = [];
+		this.problem = '';
+	}
+
+	/** Put another family in hand, so that it can be undone. */
+	change(next: Family): void {
+		this.history = [...this.history.slice(-UNDO), this.draft];
+		this.draft = next;
+		this.soon();
+	}
+
+	undo(): void {
+		const last = this.history.at(-1);
+		if (!last) return;
+		this.history = this.history.slice(0, -1);
+		this.draft = last;
+		this.at = Math.min(this.at, Math.max(0, this.parameters.length - 1));
+		this.soon();
+	}
+
+	/** Change something of the parameter in hand; what is empty is taken off it. */
+	set(more: Partial<Parameter>): void {
+		const now = this.parameter;
+		if (!now) return;
+		const next = Object.fromEntries(
+			Object.entries({ ...now, ...more }).filter(
+				([name, v]) =>
+					name === 'number' || name === 'label' || (v !== '' && v !== null && v !== undefined && v !== false)
+			)
+		) as unknown as Parameter;
+		this.change({ ...this.draft, parameters: this.parameters.map((p, at) => (at === this.at ? next : p)) });
+	}
+
+	/** Map the parameter in hand to a setting; choices that the other setting does not have go. */
+	map(setting: string): void {
+		const word = this.words[setting];
+		const choices = word
+			? Object.fromEntries(
+					Object.keys(word.choices).map((c) => [c, this.parameter?.choices?.[c] ?? { code: '' }])
+				)
+			: undefined;
+		this.set({ setting, choices: word && Object.keys(choices ?? {}).length ? choices : undefined, doubt: '' } as Partial<Parameter>); // prettier-ignore
+	}
+
+	add(parameters: Parameter[]): void {
+		const have = this.parameters.map((p) => `${p.number} ${p.bit?.at ?? ''}`);
+		const fresh = parameters.filter((p) => !have.includes(`${p.number} ${p.bit?.at ?? ''}`));
+		const first = this.parameters.length;
+		this.change({ ...this.draft, parameters: [...this.parameters, ...fresh] });
+		if (fresh.length) this.at = first;
+	}
+
+	remove(): void {
+		this.change({ ...this.draft, parameters: this.parameters.filter((_, at) => at !== this.at) });
+		this.at = Math.min(this.at, Math.max(0, this.parameters.length - 1));
+	}
+
+	/** Move the parameter in hand to where the keypad has it. */
+	shift(by: number): void {
+		const to = this.at + by;
+		if (to < 0 || to >= this.parameters.length) return;
+		const list = [...this.parameters];
+		const [moved] = list.splice(this.at, 1);
+		list.splice(to, 0, moved as Parameter);
+		this.change({ ...this.draft, parameters: list });
+		this.at = to;
+	}
+
+	/** It was read back on a real drive, by who is here, today. */
+	prove(): void {
+		this.set({ proven: { by: session.by, on: today() }, doubt: '' });
+	}
+
+	step(by: number): void {
+		const now = this.places.indexOf(this.at);
+		const next = this.places[Math.min(Math.max(now + by, 0), this.places.length - 1)];
+		if (next !== undefined) this.at = next;
+	}
+
+	private soon(): void {
+		clearTimeout(this.timer);
+		this.timer = setTimeout(() => void this.tryIt(), PAUSE);
+	}
+
+	/** Ask what is wrong with the draft, and what it dials on the line beside it. */
+	async tryIt(): Promise<void> {
+		const asked = this.draft;
+		try {
+			const tried = await answer(
+				api.POST('/api/families/try', {
+					body: { family: asked as unknown as Record<string, never>, line_id: this.line || null }
+				})
+			);
+			if (asked === this.draft) [this.tried, this.problem] = [tried, ''];
+		} catch (error) {
+			this.problem = (error as Error).message;
+		}
+	}
+
+	async save(): Promise<boolean> {
+		if (!this.kept || !(await session.signed())) return false;
+		try {
+			this.took(
+				await answer(
+					api.PUT('/api/families/{family_id}', {
+						params: { path: { family_id: this.id } },
+						body: {
+							revision: this.kept.revision,
+							family: this.draft as unknown as Record<string, never>,
+							by: session.by
+						}
+					})
+				)
+			);
+			await this.tryIt();
+			return true;
+		} catch (error) {
+			this.problem = (error as Error).message;
+			if (error instanceof ApiProblem && error.status === 409) this.problem += '. Yours is still here.';
+			return false;
+		}
+	}
+}
+
+/** What was found under each name; a record and not a map, which Svelte would have to watch. */
+function byName<T>(found: [string, T][]): Record<string, T | undefined> {
+	return Object.fromEntries(found);
+}
+
+function byPlace(problems: Problem[]): Record<number, Problem[] | undefined> {
+	const found: Record<number, Problem[]> = {};
+	for (const p of problems) found[p.at] = [...(found[p.at] ?? []), p];
+	return found;
+}
+
+const today = () => new Intl.DateTimeFormat('sv-SE').format(session.now()); // as ISO has it, where we are
+
+/** An id for a name that no family has yet. */
+export function freshId(name: string, taken: readonly { id: string }[]): string {
+	const plain =
+		name
+			.normalize('NFKD')
+			.toLowerCase()
+			.replace(/[^a-z0-9]+/g, '-')
+			.replace(/^-+|-+$/g, '')
+			.slice(0, 34) || 'family';
+	const ids = taken.map((f) => f.id);
+	for (let n = 1; ; n++) {
+		const id = n === 1 ? plain : `${plain}-${n}`;
+		if (!ids.includes(id) && id !== 'neutral') return id;
+	}
+}
+
+/** A file of a family as the server understands it. */
+export async function readFile(file: File, into = ''): Promise<Record<string, unknown>> {
+	const reply = await fetch(`/api/families/file?into=${encodeURIComponent(into)}`, {
+		method: 'POST',
+		body: await file.arrayBuffer()
+	});
+	const body = await reply.json();
+	if (!reply.ok) throw new Error(body.detail ?? `The server answered ${reply.status}.`);
+	return body;
+}
