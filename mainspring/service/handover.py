@@ -16,7 +16,7 @@ from mainspring.exchange.handover_pdf import HandoverPage, render_pdf
 from mainspring.exchange.run_sheet_pdf import PaperStep, RunSheetPages, render_run_sheet
 from mainspring.service.bench import baseline_row, proof_of_line
 from mainspring.service.opened import Opened
-from mainspring.service.sheet import SetRow, set_rows
+from mainspring.service.sheet import SetRow, set_rows, sheet_conflicts
 from mainspring.store import repository
 from mainspring.store.repository import KeptSetting
 
@@ -42,7 +42,10 @@ def readiness(opened: Opened) -> Ready:
     otherwise = [
         f"Left otherwise than decided: {r.row.setting.label}" for r in rows if r.decided and r.verdict == "differs"
     ]
-    return Ready([*stops, *behind, *steps, *settings, *otherwise, *baseline])
+    against = [
+        f"Settings against one another: {c.title}" for c in sheet_conflicts(opened) if c.severity is Severity.STOP
+    ]
+    return Ready([*stops, *against, *behind, *steps, *settings, *otherwise, *baseline])
 
 
 def settings_table(opened: Opened, system: str) -> str:

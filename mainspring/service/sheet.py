@@ -13,6 +13,7 @@ from mainspring.core.method import Figure
 from mainspring.core.procedure import check_text
 from mainspring.core.sentence import say
 from mainspring.core.settings import SETTINGS
+from mainspring.core.settings.conflicts import Conflict, conflicts_of, in_force_values
 from mainspring.core.settings.effects import Effect, value_effect
 from mainspring.core.settings.setting import SettingRow, same_value
 from mainspring.service.commands import carry_out
@@ -20,7 +21,7 @@ from mainspring.service.errors import BadRecord, SetBetween
 from mainspring.service.keys import Of
 from mainspring.service.lines import check_who
 from mainspring.service.opened import Opened, OpenLines
-from mainspring.service.views import EffectView, FamilyParameter, Ledger, SettingView, SheetView
+from mainspring.service.views import ConflictView, EffectView, FamilyParameter, Ledger, SettingView, SheetView
 from mainspring.store import repository
 from mainspring.store.repository import Change, KeptSetting
 
@@ -201,6 +202,12 @@ def set_rows(opened: Opened) -> list[SetRow]:
     return [replace(r, whole=whole) for r in rows]
 
 
+def sheet_conflicts(opened: Opened) -> list[Conflict]:
+    """Settings in force that contradict one another."""
+    planned = {r.setting.id: r.planned.value for r in opened.assessment.settings if r.planned is not None}
+    return conflicts_of(opened.line, opened.assessment.derived, in_force_values(opened.line, planned))
+
+
 def sheet_view(opened: Opened) -> tuple[SheetView, Ledger]:
     """The sheet for the screen, and the ledger of its figures."""
     ledger = Ledger()
@@ -215,6 +222,17 @@ def sheet_view(opened: Opened) -> tuple[SheetView, Ledger]:
         read_count=sum(r.left is not None and not r.taken for r in rows),
         differs_count=sum(r.verdict == "differs" for r in rows),
         to_take=sum(r.to_take is not None for r in entered),
+        conflicts=[
+            ConflictView(
+                id=c.id,
+                settings=list(c.settings),
+                severity=c.severity.word,
+                title=c.title,
+                because=ledger.sentence(Of.SETTING / "conflict" / c.id / "because", c.because),
+                do=ledger.sentence(Of.SETTING / "conflict" / c.id / "do", c.do),
+            )
+            for c in sheet_conflicts(opened)
+        ],
     )
     return view, ledger
 

@@ -262,6 +262,17 @@ class SettingView(BaseModel):
     effect: EffectView | None  # of the value that is there, where something is proposed
 
 
+class ConflictView(BaseModel):
+    """Settings that contradict one another."""
+
+    id: str
+    settings: list[str]
+    severity: str
+    title: str
+    because: list[Part]
+    do: list[Part]
+
+
 class SheetView(BaseModel):
     """The settings sheet."""
 
@@ -272,6 +283,7 @@ class SheetView(BaseModel):
     read_count: int  # of those, read back from the drive
     differs_count: int
     to_take: int  # how many may be entered as planned
+    conflicts: list[ConflictView]
 
 
 class ReadingView(BaseModel):

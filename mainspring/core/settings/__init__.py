@@ -1,6 +1,6 @@
 """The settings sheet: vendor-neutral settings derived from the record, and the dictionary of what each is."""
 
-from mainspring.core.settings import application, cascade, limits, loop, motor, orders, protection
+from mainspring.core.settings import application, cascade, inputs, limits, loop, motor, orders, protection
 from mainspring.core.settings.dictionary import DICTIONARY, Definition, fill_dictionary
 from mainspring.core.settings.setting import SETTINGS, Planned, Setting, plan_settings
 
@@ -14,6 +14,7 @@ __all__ = [
     "Setting",
     "application",
     "cascade",
+    "inputs",
     "limits",
     "loop",
     "motor",

@@ -990,6 +990,24 @@ export interface components {
             name: string;
         };
         /**
+         * ConflictView
+         * @description Settings that contradict one another.
+         */
+        ConflictView: {
+            /** Because */
+            because: components["schemas"]["Part"][];
+            /** Do */
+            do: components["schemas"]["Part"][];
+            /** Id */
+            id: string;
+            /** Settings */
+            settings: string[];
+            /** Severity */
+            severity: string;
+            /** Title */
+            title: string;
+        };
+        /**
          * CurveView
          * @description A curve: flows and heads (or pressures), with what to write beside it.
          */
@@ -2607,6 +2625,8 @@ export interface components {
          * @description The settings sheet.
          */
         SheetView: {
+            /** Conflicts */
+            conflicts: components["schemas"]["ConflictView"][];
             /** Differs Count */
             differs_count: number;
             /** Family */

@@ -30,7 +30,7 @@
 				<b class="num">{step.number.replace(`${step.page} > `, '').replace(`${step.page}/`, '')}</b>
 				<span>{step.called}</span>
 				<em class="num">{step.text}</em>
-				<span class="mark" title={WORDS[markOf(step)]}><Mark severity={markOf(step)} size={14} /></span>
+				<span class="sign" title={WORDS[markOf(step)]}><Mark severity={markOf(step)} size={14} /></span>
 			</button>
 		</li>
 	{/each}
@@ -77,7 +77,7 @@
 		text-overflow: ellipsis;
 		white-space: nowrap;
 	}
-	.mark {
+	.sign {
 		display: grid;
 		place-items: center;
 	}

@@ -1,48 +1,24 @@
 <script lang="ts">
 	/** A family in hand: its parameters in the keypad's order, the one in hand beside them, and a real line to try it. */
-	import { goto } from '$app/navigation';
 	import { page } from '$app/state';
 	import { answer, api, type Schemas } from '$lib/api/client';
 	import Mark from '$lib/components/Mark.svelte';
 	import TopBar from '$lib/components/TopBar.svelte';
-	import { FamilyPage, freshId, readFile, type Family, type Show } from '$lib/families/family-page.svelte';
+	import { FamilyPage } from '$lib/families/family-page.svelte';
 	import ParameterForm from '$lib/families/ParameterForm.svelte';
 	import Paste from '$lib/families/Paste.svelte';
-	import { session } from '$lib/session.svelte';
+	import Tools from '$lib/families/Tools.svelte';
 
-	type Row = Schemas['RoundView']['sites'][number]['lines'][number];
 	const id = $derived(page.params['id'] ?? '');
 	const at = $derived(new FamilyPage(id, page.url.searchParams.get('line') ?? ''));
-	let lines = $state.raw<Row[]>([]);
 	let pasting = $state(false);
 	let list: HTMLElement | undefined = $state();
 
 	$effect(() => void at.load());
 	$effect(() => {
-		answer(api.GET('/api/round')).then(
-			(round) => (lines = round.sites.flatMap((s) => s.lines)),
-			() => undefined
-		);
-	});
-	$effect(() => {
 		void at.at;
 		list?.querySelector('[aria-selected="true"]')?.scrollIntoView({ block: 'nearest' });
 	});
-
-	const SHOWS: Record<Show, string> = {
-		all: 'All',
-		unmapped: 'Unmapped',
-		doubtful: 'Doubtful',
-		wrong: 'Wrong'
-	};
-	const count = (show: Show) =>
-		show === 'all'
-			? at.parameters.length
-			: show === 'unmapped'
-				? at.parameters.filter((p) => !p.setting).length
-				: show === 'doubtful'
-					? at.parameters.filter((p) => p.doubt).length
-					: Object.values(at.problems).filter((all) => all?.some((x) => x.grave)).length;
 
 	function keys(event: KeyboardEvent): void {
 		const typing = event.target instanceof HTMLElement && event.target.closest('input, textarea, select');
@@ -54,21 +30,6 @@
 		else if (!typing && event.key === 'ArrowUp') at.step(-1);
 		else return;
 		event.preventDefault();
-	}
-
-	async function duplicate(): Promise<void> {
-		if (!(await session.signed())) return;
-		const all = await answer(api.GET('/api/families'));
-		const name = `${at.draft.name}, another`;
-		const fresh = freshId(name, all);
-		const copy: Family = { ...at.draft, id: fresh, name };
-		await answer(
-			api.PUT('/api/families/{family_id}', {
-				params: { path: { family_id: fresh } },
-				body: { revision: 0, family: copy as unknown as Record<string, never>, by: session.by }
-			})
-		);
-		await goto(`/families/${fresh}?like=${id}`);
 	}
 
 	const like = $derived(page.url.searchParams.get('like'));
@@ -85,17 +46,6 @@
 			() => (differences = null)
 		);
 	});
-
-	async function table(event: Event): Promise<void> {
-		const file = (event.currentTarget as HTMLInputElement).files?.[0];
-		if (!file) return;
-		try {
-			const read = (await readFile(file, id)) as unknown as Family;
-			at.change({ ...at.draft, parameters: read.parameters ?? [] });
-		} catch (error) {
-			at.problem = (error as Error).message;
-		}
-	}
 </script>
 
 <svelte:window onkeydown={keys} />
@@ -114,54 +64,7 @@
 			<button type="button" class="act" onclick={() => void at.save()} disabled={!at.changed}>Save</button>
 		{/snippet}
 	</TopBar>
-	<div class="tools">
-		<input
-			class="field"
-			type="search"
-			placeholder="Search"
-			aria-label="Search parameters"
-			bind:value={at.search}
-		/>
-		<span class="shows" role="group" aria-label="Show">
-			{#each Object.entries(SHOWS) as [show, words] (show)}
-				<button type="button" aria-pressed={at.show === show} onclick={() => (at.show = show as Show)}
-					>{words} <span class="num">{count(show as Show)}</span></button
-				>
-			{/each}
-		</span>
-		<button type="button" class="act" data-quiet aria-pressed={pasting} onclick={() => (pasting = !pasting)}
-			>Paste a table</button
-		>
-		<button
-			type="button"
-			class="act"
-			data-quiet
-			onclick={() => at.add([{ number: `new ${at.parameters.length + 1}`, label: {} }])}>Add one</button
-		>
-		<button type="button" class="act" data-quiet onclick={() => void duplicate()}>Duplicate</button>
-		<label class="act" data-quiet
-			>CSV in<input
-				type="file"
-				accept=".csv,text/csv"
-				class="sr-only"
-				onchange={(event) => void table(event)}
-			/></label
-		>
-		<a class="act" data-quiet href="/api/families/{id}/file?kind=csv" download>CSV</a>
-		<a class="act" data-quiet href="/api/families/{id}/file" download>JSON</a>
-		<select
-			class="field"
-			aria-label="Try it on"
-			value={at.line}
-			onchange={(event) => {
-				at.line = event.currentTarget.value;
-				void at.tryIt();
-			}}
-		>
-			<option value="">Try it on a line …</option>
-			{#each lines as line (line.id)}<option value={line.id}>{line.tag}</option>{/each}
-		</select>
-	</div>
+	<Tools {at} {id} bind:pasting />
 	{#if at.problem}<p class="problem" role="alert">{at.problem}</p>{/if}
 	{#if pasting}<Paste {at} leave={() => (pasting = false)} />{/if}
 	<main class="two" style="--wide: 420px; --narrow: 330px" data-folds>
@@ -244,35 +147,6 @@
 		line-height: 21px;
 		white-space: nowrap;
 	}
-	.tools {
-		display: flex;
-		flex-wrap: wrap;
-		gap: 8px;
-		padding: 8px 18px;
-		border-bottom: 1px solid var(--rule);
-		align-items: center;
-	}
-	.tools .field {
-		font: 500 14px var(--sans);
-		width: 150px;
-		min-height: 36px;
-	}
-	.shows {
-		display: flex;
-		border: 1px solid var(--rule-strong);
-		border-radius: var(--r);
-	}
-	.shows button {
-		padding: 6px 10px;
-		font-size: 13.5px;
-		min-height: 34px;
-		color: var(--ink-2);
-	}
-	.shows button[aria-pressed='true'] {
-		background: var(--brass-wash);
-		color: var(--ink);
-		font-weight: 650;
-	}
 	main {
 		flex: 1;
 	}
@@ -283,7 +157,7 @@
 	.rows button {
 		width: 100%;
 		display: grid;
-		grid-template-columns: minmax(64px, auto) minmax(0, 1.1fr) minmax(0, 1.2fr) auto 24px;
+		grid-template-columns: minmax(64px, 0.9fr) minmax(0, 1.1fr) minmax(0, 1.2fr) 90px 24px;
 		gap: 10px;
 		align-items: center;
 		text-align: left;
@@ -304,9 +178,13 @@
 	.is {
 		color: var(--ink-2);
 	}
+	.rows b {
+		overflow-wrap: anywhere;
+	}
 	em {
 		font-style: normal;
 		font-weight: 650;
+		text-align: right;
 	}
 	.say.empty,
 	.rows > .say {
@@ -324,8 +202,7 @@
 		padding: 8px 18px;
 	}
 	@media (pointer: coarse) {
-		.rows button,
-		.shows button {
+		.rows button {
 			min-height: 46px;
 		}
 	}

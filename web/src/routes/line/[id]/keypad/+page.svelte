@@ -1,8 +1,8 @@
 <script lang="ts">
 	/** At the keypad: one parameter at a time, large, in the drive's own order; dial, read back, next. */
-	import Sentence from '$lib/components/Sentence.svelte';
 	import Dialled from '$lib/keypad/Dialled.svelte';
 	import KeyList from '$lib/keypad/KeyList.svelte';
+	import ReadBack from '$lib/keypad/ReadBack.svelte';
 	import { KeypadPage } from '$lib/keypad/keypad-page.svelte';
 	import { openLine } from '$lib/line/context';
 	import { session } from '$lib/session.svelte';
@@ -38,13 +38,6 @@
 		const moved = (event.changedTouches[0]?.clientX ?? 0) - touched;
 		if (Math.abs(moved) > 70) at.move(moved < 0 ? 1 : -1);
 	}
-
-	const shown = (value: number | string | null | undefined) =>
-		value === null || value === undefined
-			? ''
-			: typeof value === 'number'
-				? session.show(value, step?.dimension)
-				: (step?.choices[value] ?? value);
 </script>
 
 <svelte:window onkeydown={keys} />
@@ -77,47 +70,7 @@
 				<i style="width: {(100 * at.done) / view.steps.length}%"></i>
 			</div>
 			<Dialled {step} />
-			<div class="boxes">
-				<form
-					onsubmit={(event) => {
-						event.preventDefault();
-						void at.keep();
-					}}
-				>
-					<h3><label for="display">Read back from the display</label></h3>
-					{#if Object.keys(step.choices).length}
-						<div class="choices">
-							{#each Object.entries(step.choices) as [id, words] (id)}
-								<button
-									type="button"
-									class="act"
-									data-quiet={id === step.left ? undefined : ''}
-									aria-pressed={id === step.left}
-									onclick={() => void at.keep(words)}>{words}</button
-								>
-							{/each}
-						</div>
-					{/if}
-					<input
-						id="display"
-						class="field num"
-						bind:this={field}
-						bind:value={at.text}
-						placeholder={step.left === null ? step.text : ''}
-						autocomplete="off"
-						inputmode={step.dimension === null ? 'text' : 'decimal'}
-					/>
-					{#if step.left !== null}<p class="say">As left: <b>{shown(step.left)}</b></p>{/if}
-				</form>
-				<div>
-					<h3>Why {shown(step.wanted)}</h3>
-					{#if step.decided}<p class="why">{step.decided}</p>
-					{:else}<p class="why">
-							<Sentence parts={step.reason} open={(key) => line.openWorking(key)} />
-						</p>{/if}
-					{#if step.found !== null}<p class="say">Found at {shown(step.found)}.</p>{/if}
-				</div>
-			</div>
+			<ReadBack {at} {step} bind:field />
 			{#if at.problem}<p class="problem" role="alert">{session.words(at.problem)}</p>{/if}
 			<div class="acts">
 				<button type="button" class="act" data-quiet onclick={() => at.move(-1)} disabled={at.at === 0}
@@ -222,44 +175,6 @@
 		height: 8px;
 		background: repeating-linear-gradient(90deg, var(--brass-a) 0 10px, var(--brass-b) 10px 15px);
 	}
-	.boxes {
-		display: grid;
-		grid-template-columns: minmax(0, 1fr) minmax(0, 1fr);
-		gap: 14px;
-		margin-top: 12px;
-	}
-	.boxes > * {
-		background: var(--sheet);
-		border: 1px solid var(--rule);
-		border-radius: var(--r);
-		padding: 10px 14px 12px;
-	}
-	#display {
-		width: 100%;
-		font-size: 30px;
-		font-weight: 650;
-		text-align: right;
-		min-height: 56px;
-		border-width: 2px;
-		margin-top: 4px;
-	}
-	#display::placeholder {
-		color: var(--ink-3);
-		opacity: 0.55;
-	}
-	.choices {
-		display: flex;
-		flex-wrap: wrap;
-		gap: 6px;
-		margin: 4px 0 8px;
-	}
-	.choices button {
-		min-height: 44px;
-	}
-	.why {
-		font-size: 14.5px;
-		margin-top: 2px;
-	}
 	.problem {
 		color: var(--stop);
 		font-weight: 600;
@@ -294,9 +209,6 @@
 		padding: 8px 4px;
 	}
 	@media (max-width: 600px) {
-		.boxes {
-			grid-template-columns: minmax(0, 1fr);
-		}
 		.acts {
 			grid-template-columns: 84px minmax(0, 1fr) 84px;
 		}

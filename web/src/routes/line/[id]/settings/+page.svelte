@@ -3,6 +3,7 @@
 	import Num from '$lib/components/Num.svelte';
 	import { openLine } from '$lib/line/context';
 	import { session } from '$lib/session.svelte';
+	import Conflicts from '$lib/settings/Conflicts.svelte';
 	import Decide from '$lib/settings/Decide.svelte';
 	import GroupList from '$lib/settings/GroupList.svelte';
 	import EnteredCell from '$lib/settings/EnteredCell.svelte';
@@ -65,6 +66,7 @@
 			</div>
 		{/if}
 		{#if at.problem}<p class="problem" role="alert">{session.words(at.problem)}</p>{/if}
+		<Conflicts conflicts={sheet?.conflicts ?? []} {open} />
 		<table>
 			<thead>
 				<tr
@@ -77,7 +79,7 @@
 				{#each at.groups as group (group.name)}
 					<tr class="group" id="group-{group.name}"><th colspan="7" scope="colgroup">{group.name}</th></tr>
 					{#each group.rows as row (row.id)}
-						<tr data-verdict={row.verdict} data-effect={row.effect?.severity ?? ''}>
+						<tr id="setting-{row.id}" data-verdict={row.verdict} data-effect={row.effect?.severity ?? ''}>
 							<td class="called" title="Off: {row.wrong}">{row.label}</td>
 							<td class="family"
 								>{#if row.family}<b class="num">{row.family.number}</b> {row.family.label}{/if}</td
@@ -178,7 +180,8 @@
 		padding: 7px 8px 5px 0;
 		border-bottom: 1.5px solid var(--ink);
 	}
-	.group {
+	.group,
+	tr[id] {
 		scroll-margin-top: 42px;
 	}
 	.group th {
