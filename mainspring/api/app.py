@@ -43,7 +43,7 @@ class Health(BaseModel):
 
 def create_app(settings: AppSettings, database: MySQLDatabase) -> FastAPI:
     """The application over an open database."""
-    service = Service(database)
+    service = Service(database, settings.data.with_name(f"{settings.data.name}.key"))
     watch = stream.Watch(service)
     warm = threading.Event()
 

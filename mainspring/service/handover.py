@@ -53,6 +53,11 @@ def settings_table(opened: Opened, system: str) -> str:
     return settings_csv.write_csv(_csv_row(row, system) for row in set_rows(opened))
 
 
+def settings_book(opened: Opened, system: str) -> bytes:
+    """The settings sheet as a spreadsheet."""
+    return settings_csv.write_xlsx((_csv_row(row, system) for row in set_rows(opened)), opened.kept.tag)
+
+
 def _csv_row(entered: SetRow, system: str) -> tuple[str, ...]:
     setting, planned, parameter = entered.row.setting, entered.row.planned, entered.parameter
     return (
@@ -60,6 +65,7 @@ def _csv_row(entered: SetRow, system: str) -> tuple[str, ...]:
         setting.label,
         parameter.number if parameter else "",
         parameter.called() if parameter else "",
+        "" if entered.dial is None else entered.dial.text,
         _number(entered.planned, setting.dimension, system) or told(entered.row.missing, system),
         "" if setting.dimension is None else _unit(setting.dimension, system),
         _number(_entered(entered.found), setting.dimension, system),

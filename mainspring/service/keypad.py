@@ -5,16 +5,18 @@ from typing import Any
 from pydantic import BaseModel
 
 from mainspring.core.errors import BadEntry
-from mainspring.core.families import keypad_steps
+from mainspring.core.families import KEYS, keypad_steps
 from mainspring.core.families.changes import changes_between
 from mainspring.core.families.dial import read_back
 from mainspring.core.families.keypad import KeypadStep, whole_of, without_parameter
 from mainspring.core.settings import DICTIONARY, SETTINGS
+from mainspring.exchange.pdf import laid_out
 from mainspring.service.families import ChangeView, Families, wanted_values
 from mainspring.service.keys import Of
 from mainspring.service.opened import Opened
 from mainspring.service.sheet import SetRow, Sheets, set_rows
 from mainspring.service.views import Ledger, Part
+from mainspring.store import repository
 
 
 class DialledView(BaseModel):
@@ -99,6 +101,25 @@ class Keypads:
             without=[SETTINGS[s].label for s in without_parameter(family, values)],
             older=self._older(opened),
         )
+
+    def pdf(self, opened: Opened, units: str, paper: str) -> bytes:
+        """The keypad on paper: what to dial in the drive's order, with room for what is read back."""
+        view = self.view(opened)
+        told = [(KEYS[k], text) for k, text in view.keys.items()]
+        without = ", ".join(view.without)
+        pdf: bytes = laid_out(
+            "keypad.html",
+            units,
+            paper=paper,
+            site=opened.site.name,
+            tag=opened.kept.tag,
+            title=opened.kept.title,
+            printed=f"{repository.now():%Y-%m-%d %H:%M} UTC",
+            view=view,
+            told=told,
+            without=without,
+        ).write_pdf()
+        return pdf
 
     def _older(self, opened: Opened) -> list[OlderView]:
         """Versions by which settings were left, where what they dial is otherwise in the version in force."""

@@ -1,7 +1,10 @@
 """Everything that the application does, over one database: what routes, the command line and the demo are given."""
 
+from pathlib import Path
+
 from peewee import MySQLDatabase
 
+from mainspring.service.codes import Codes
 from mainspring.service.families import Families
 from mainspring.service.keypad import Keypads
 from mainspring.service.lines import Drafts, Lines
@@ -17,7 +20,7 @@ from mainspring.service.transfer import Transfers
 class Service:
     """The uses by subject, and the lines they share."""
 
-    def __init__(self, db: MySQLDatabase) -> None:
+    def __init__(self, db: MySQLDatabase, key_file: Path = Path("data.key")) -> None:
         self.open_lines = OpenLines(db)
         self.families = Families(self.open_lines)
         self.round = Round(self.open_lines)
@@ -26,6 +29,7 @@ class Service:
         self.run = RunSheets(self.open_lines)
         self.sheets = Sheets(self.open_lines)
         self.keypads = Keypads(self.families, self.sheets)
+        self.codes = Codes(self.open_lines, key_file)
         self.photos = Photos(self.open_lines)
         self.stories = Stories(self.open_lines)
         self.transfers = Transfers(self.open_lines)

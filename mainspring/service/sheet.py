@@ -4,9 +4,9 @@ from dataclasses import dataclass, replace
 
 from mainspring.core.checks import Severity
 from mainspring.core.derived import Derived
-from mainspring.core.errors import BadEntry
+from mainspring.core.errors import BadEntry, MainspringError
 from mainspring.core.families import Parameter
-from mainspring.core.families.dial import Whole, nothing_known, same_to_the_drive
+from mainspring.core.families.dial import Dial, Whole, dial, nothing_known, same_to_the_drive
 from mainspring.core.families.keypad import whole_of
 from mainspring.core.line import Line, Told
 from mainspring.core.method import Figure
@@ -120,6 +120,16 @@ class SetRow:
     line: Line
     derived: Derived
     whole: Whole = nothing_known  # values of other settings, where the display shows percent of one
+
+    @property
+    def dial(self) -> Dial | None:
+        """What is dialled for it on its make, where that is known."""
+        if self.parameter is None or self.wanted is None:
+            return None
+        try:
+            return dial(self.parameter, self.row.setting, self.wanted, self.whole)
+        except MainspringError:
+            return None  # its unit is none of the setting's; the family's problems say so
 
     @property
     def planned(self) -> Figure | str | None:

@@ -133,6 +133,8 @@ def _of_event(event: KeptEvent) -> StoryEntry | None:
     if event.what == "site changed":
         told = _differences({"site": event.before["entries"]}, {"site": event.after["entries"]})
         return _changed(event, "Site changed", told) if told else None
+    if event.what.startswith("access code "):
+        return _changed(event, event.what.capitalize(), [Part(text=event.subject)] if event.subject else [])
     if event.what == "setting as former":
         return None  # what was left in the drive that was replaced: the visit says so
     if event.what.startswith("setting as "):

@@ -192,6 +192,18 @@ class FamilyVersion(Table):
         table_name = "family_version"
 
 
+class AccessCode(Table):
+    """The access code of a line's drive, encrypted."""
+
+    line = ForeignKeyField(DriveLine, primary_key=True, on_delete="CASCADE")
+    secret = CharField(2000)
+    done_by = CharField(120)
+    done_at = UtcField()
+
+    class Meta:
+        table_name = "access_code"
+
+
 class Photo(Table):
     """A photo of a plate, re-encoded as JPEG and without anything the camera wrote into it."""
 
@@ -226,4 +238,4 @@ class Event(Table):
         table_name = "event"
 
 
-TABLES = (Site, DriveLine, Visit, EvidenceRow, SettingEntry, FamilyRow, FamilyVersion, Photo, Event)
+TABLES = (Site, DriveLine, Visit, EvidenceRow, SettingEntry, FamilyRow, FamilyVersion, AccessCode, Photo, Event)

@@ -15,6 +15,7 @@ from peewee import IntegrityError, fn
 
 from mainspring.core.procedure import Clock, Evidence, Instrument, Visit
 from mainspring.store.models import (
+    AccessCode,
     DriveLine,
     Event,
     EvidenceRow,
@@ -141,6 +142,15 @@ class KeptPhoto:
 
 
 @dataclass(frozen=True)
+class KeptCode:
+    """An access code as kept, encrypted; an empty secret takes it away."""
+
+    secret: str
+    by: str
+    at: datetime
+
+
+@dataclass(frozen=True)
 class Change:
     """What one command does to a line: all of it is kept, or none."""
 
@@ -152,9 +162,12 @@ class Change:
     photo: KeptPhoto | None = None
     picture: bytes = b""
     photo_removed: str = ""
+    code: KeptCode | None = None
+    note: str = ""  # something that was done and changed nothing that is kept, or must not be told
+    why: str = ""
 
     def __bool__(self) -> bool:
-        return any((self.line, self.evidence, self.visits, self.settings, self.photo, self.photo_removed))
+        return any((self.line, self.evidence, self.visits, self.settings, self.photo, self.photo_removed, self.note))
 
 
 @dataclass(frozen=True)
@@ -378,6 +391,8 @@ def write(before: Before, change: Change, summary: dict[str, Any], *, shares: bo
         _put_photo(line_id, change.photo, change.picture)
     if change.photo_removed:
         Photo.delete().where((Photo.line == line_id) & (Photo.id == change.photo_removed)).execute()
+    if change.code is not None:
+        _put_code(line_id, change.code)
     _log([{**e, "line_id": line_id, "seq": seq} for e in _events(before, change)])
 
 
@@ -565,6 +580,18 @@ def _put_photo(line_id: str, photo: KeptPhoto, picture: bytes) -> None:
         raise _taken(Photo, line_id, [photo.id]) from None
 
 
+def code(line_id: str) -> KeptCode | None:
+    """The access code of a line's drive, encrypted; None where none is kept."""
+    row = AccessCode.get_or_none(AccessCode.line == line_id)
+    return None if row is None else KeptCode(row.secret, row.done_by, row.done_at)
+
+
+def _put_code(line_id: str, kept: KeptCode) -> None:
+    AccessCode.delete().where(AccessCode.line == line_id).execute()
+    if kept.secret:
+        AccessCode.create(line=line_id, secret=kept.secret, done_by=kept.by, done_at=kept.at)
+
+
 def picture(line_id: str, photo_id: str) -> bytes:
     """The picture of a photo. Raises NotFound."""
     row = Photo.get_or_none((Photo.line == line_id) & (Photo.id == photo_id))
@@ -622,6 +649,8 @@ def _events(before: Before, change: Change) -> list[dict[str, Any]]:
         found.append(_event(s.by, f"setting as {s.moment}", s.setting, was, now_is))
     if change.photo is not None:
         found.append(_event(change.who, "photo", change.photo.station, after={"id": change.photo.id}))
+    if change.note:
+        found.append(_event(change.who, change.note, change.why))
     if change.photo_removed:
         found.append(_event(change.who, "photo removed", change.photo_removed))
     return found
@@ -671,7 +700,8 @@ def values_since(line_id: str, seq: int) -> tuple[dict[str, Any] | None, dict[st
 
 def remove_everything() -> None:
     """Empty every table, for restoring the demo and between tests."""
-    for table in (Event, Photo, SettingEntry, FamilyRow, FamilyVersion, EvidenceRow, VisitRow, DriveLine, Site):
+    tables = (Event, Photo, AccessCode, SettingEntry, FamilyRow, FamilyVersion, EvidenceRow, VisitRow, DriveLine, Site)
+    for table in tables:
         table.delete().execute()
 
 

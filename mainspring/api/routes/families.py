@@ -12,6 +12,7 @@ from mainspring.core.families import KEYS
 from mainspring.core.families.pasted import ROLES, search_settings
 from mainspring.core.settings import DICTIONARY, SETTINGS
 from mainspring.exchange.family_file import write_family
+from mainspring.service.codes import CodeView
 from mainspring.service.families import ChangeView, FamilySummary, FamilyView, PastedView, TriedView
 from mainspring.service.keypad import KeypadView
 from mainspring.service.service import Service
@@ -73,6 +74,20 @@ class ReadBack(BaseModel):
     by: schemas.By
 
 
+class Code(BaseModel):
+    """The access code of a drive; empty to take it away."""
+
+    code: str = Field(max_length=500)
+    by: schemas.By
+
+
+class Asked(BaseModel):
+    """Who asks for a code, and why; the story tells it."""
+
+    why: str = Field(max_length=500)
+    by: schemas.By
+
+
 def routes(service: Service) -> APIRouter:
     """Routes of families and keypads."""
     router = APIRouter(prefix="/api")
@@ -128,6 +143,18 @@ def routes(service: Service) -> APIRouter:
     @router.put("/lines/{line_id}/keypad/{setting}", responses=WRITES)
     def read_back(line_id: Id, setting: str, body: ReadBack) -> KeypadView:
         return service.keypads.put(line_id, setting, body.text, body.seen, body.by)
+
+    @router.get("/lines/{line_id}/code", responses=READS)
+    def get_code(line_id: Id) -> CodeView:
+        return service.codes.view(line_id)
+
+    @router.put("/lines/{line_id}/code", responses=WRITES)
+    def keep_code(line_id: Id, body: Code) -> CodeView:
+        return service.codes.put(line_id, body.code, body.by)
+
+    @router.post("/lines/{line_id}/code/show", responses=WRITES)
+    def show_code(line_id: Id, body: Asked) -> CodeView:
+        return service.codes.show(line_id, body.by, body.why)
 
     return router
 

@@ -16,6 +16,7 @@ from mainspring.service.photo import PhotoView
 from mainspring.service.service import Service
 from mainspring.service.views import LineView
 
+XLSX = "application/vnd.openxmlformats-officedocument.spreadsheetml.sheet"
 AT_ONCE = 2  # slow works at a time; the quick ones keep their threads
 
 
@@ -62,6 +63,26 @@ def routes(service: Service) -> APIRouter:
     def settings_csv(line_id: Id, units: schemas.Units = "si") -> Response:
         line = opened.open(line_id)
         return download(handover.settings_table(line, units).encode(), "text/csv; charset=utf-8", line.kept.tag, "csv")
+
+    @router.get("/lines/{line_id}/settings.xlsx", response_class=Response, responses=READS)
+    async def settings_xlsx(line_id: Id, units: schemas.Units = "si") -> Response:
+        def make() -> Response:
+            line = opened.open(line_id)
+            book = handover.settings_book(line, units)
+            return download(book, XLSX, line.kept.tag, "xlsx")
+
+        made: Response = await apart(make)
+        return made
+
+    @router.get("/lines/{line_id}/keypad.pdf", response_class=Response, responses=READS)
+    async def keypad_pdf(line_id: Id, units: schemas.Units = "si", paper: Literal["A4", "Letter"] = "A4") -> Response:
+        def make() -> Response:
+            line = opened.open(line_id)
+            page = service.keypads.pdf(line, units, paper)
+            return download(page, "application/pdf", f"{line.kept.tag}-keypad", "pdf")
+
+        made: Response = await apart(make)
+        return made
 
     @router.get("/lines/{line_id}/export.json", response_class=Response, responses=READS)
     def export_line(line_id: Id) -> Response:

@@ -41,7 +41,7 @@ def many_steps(line: Line) -> list[Step]:
     """Roles and addresses of a cascade, or the units of an array one at a time."""
     if seen_one_by_one(line):
         return _array(line)
-    return [_cascade(line)] if is_cascade(line) else []
+    return [_cascade(line), _copies(line)] if is_cascade(line) else []
 
 
 def _cascade(line: Line) -> Step:
@@ -62,6 +62,25 @@ def _cascade(line: Line) -> Step:
         rests_on=known(lambda: line.machine.count),
         safety=False,
         skip="The set does not take turns or stage: pumps run alone, as they were left.",
+    )
+
+
+def _copies(line: Line) -> Step:
+    return Step(
+        "many.copy",
+        "The first drive's sheet in all",
+        say("Copy or enter the settings of drive 1 into each of the others; then what is each one's own, once more."),
+        "A copy brings drive 1's number and address along: two that answer to one name.",
+        "units",
+        after=("data.limits", "many.roles"),
+        items={
+            "copied": "Settings of drive 1 in it; motor data read back at its own display",
+            "own": "Its own number, role and address read back after the copy",
+        },
+        units=units_of(line),
+        rests_on=known(lambda: line.machine.count),
+        safety=False,
+        skip="Drives may differ in limits, ramps and setpoint.",
     )
 
 

@@ -138,7 +138,7 @@ def _orders(sheet: InForce) -> Iterator[Conflict]:
         if setpoint is not None and top is not None and setpoint > top:
             yield _conflict(
                 f"{kind}setpoint_range", (f"pid.{kind}setpoint_1", f"feedback.{kind}range_high"), Severity.STOP,
-                "Setpoint above the sensor's range", "{setpoint} is wanted, the sensor ends at {top}: it never sees it.",
+                "Setpoint above the sensor's range", "{setpoint} is wanted, the sensor ends at {top}.",
                 "A sensor with a larger range, or another setpoint.", setpoint=setpoint, top=top,
             )  # fmt: skip
 

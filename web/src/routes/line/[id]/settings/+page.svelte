@@ -3,6 +3,7 @@
 	import Num from '$lib/components/Num.svelte';
 	import { openLine } from '$lib/line/context';
 	import { session } from '$lib/session.svelte';
+	import AccessCode from '$lib/settings/AccessCode.svelte';
 	import Conflicts from '$lib/settings/Conflicts.svelte';
 	import Decide from '$lib/settings/Decide.svelte';
 	import GroupList from '$lib/settings/GroupList.svelte';
@@ -14,6 +15,12 @@
 	const at = new SettingsPage(line, decodeURIComponent(location.hash.slice(1)));
 	const sheet = $derived(at.sheet);
 	const open = (key: string) => line.openWorking(key);
+
+	const FILES = [
+		['settings.csv', 'CSV'],
+		['settings.xlsx', 'XLSX'],
+		['keypad.pdf', 'PDF']
+	];
 
 	$effect(() => {
 		void line.version;
@@ -49,9 +56,11 @@
 				disabled={!sheet?.to_take}>Enter the rest as planned</button
 			>
 			<a class="act" href="/line/{line.id}/keypad">At the keypad</a>
-			<a class="act" data-quiet href="/api/lines/{line.id}/settings.csv?units={session.system}" download
-				>CSV</a
-			>
+			{#each FILES as [name, words] (name)}
+				<a class="act" data-quiet href="/api/lines/{line.id}/{name}?units={session.system}" download
+					>{words}</a
+				>
+			{/each}
 		</header>
 		{#if at.asking && sheet}
 			<div class="ask" role="alertdialog" aria-label="Enter the rest as planned">
@@ -123,6 +132,7 @@
 				{/each}
 			</tbody>
 		</table>
+		{#if sheet}<AccessCode line={line.id} />{/if}
 		{#if sheet && at.onlyOpen && !at.groups.length}<p class="say">
 				Everything is read back and as wanted.
 			</p>{/if}
