@@ -86,7 +86,7 @@ async def crew(port: int, size: int, seconds: float, act: Act, pause: tuple[floa
     return tally
 
 
-SETS = ("CW-BST-1", "CW-BST-2")  # of the demo, where each drive has a lock of its own
+SETS = ("CW-BST-1", "CW-BST-2", "LIB-FW")  # of the demo, where each drive has a lock of its own
 
 
 def note(chance: random.Random) -> dict[str, Any]:

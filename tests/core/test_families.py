@@ -154,9 +154,9 @@ def test_a_value_in_two_fields_and_one_in_percent_of_another() -> None:
     amps = Parameter("21.1", {"en": "Amps"}, setting="limits.current", unit="%", of="motor.rated_current")
     limits = SETTINGS["limits.current"]
     assert dial(amps, limits, 11.0, {"motor.rated_current": 10.0}.get).text == "110"
-    assert read_back(amps, limits, "110", {"motor.rated_current": 10.0}.get) == pytest.approx(11.0)
+    assert read_back(amps, limits, "110", {"motor.rated_current": 10.0}.get) == pytest.approx(11.0, rel=1e-9)
     assert dial(amps, limits, 11.0).problem  # of what is not known
-    with pytest.raises(BadEntry):
+    with pytest.raises(BadEntry, match="motor.rated_current known"):
         read_back(amps, limits, "110")
 
 
