@@ -13,6 +13,7 @@ SMALL: dict[str, list[str]] = {
     "simulation": ["--day", "600"],
     "keystroke": ["--keys", "4"],
     "start": [],
+    "families": ["--families", "12", "--rows", "60"],
     "crowd": ["--seconds", "2", "--clients", "6", "--workers", "2"],
     "round": ["--lines", "80", "--sites", "4"],
     "fuzz": ["--examples", "1"],

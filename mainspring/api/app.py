@@ -24,6 +24,7 @@ from mainspring.api.guard import Guard
 from mainspring.api.routes import drafts, families, files, lines, methods, problems, run, stream
 from mainspring.api.settings import AppSettings
 from mainspring.core.simulation import kernel
+from mainspring.service.families import shipped_families
 from mainspring.service.service import Service
 from mainspring.store import repository
 
@@ -53,6 +54,7 @@ def create_app(settings: AppSettings, database: MySQLDatabase) -> FastAPI:
         sys.setswitchinterval(TURN)
 
         def warm_up() -> None:
+            shipped_families()
             kernel.compile_now()
             _settle_memory()
             warm.set()

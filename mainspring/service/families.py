@@ -156,11 +156,15 @@ class Families:
 
     def all(self) -> list[FamilySummary]:
         """Every family by name, those that somebody changed in their own version."""
-        kept = {k.id: k for k in self.lines.look(family_table.families)}
-        shipped = shipped_families()
+        kept = self.lines.look(family_table.families)
         found = [
-            _summary(self._content(kept[id]) if id in kept else shipped[id], kept.get(id))
-            for id in sorted({*shipped, *kept} - {NEUTRAL.id})
+            FamilySummary(id=k.id, shipped=False, digest=k.digest, by=k.by, at=k.at.isoformat(), **k.summary)
+            for k in kept
+        ]
+        found += [
+            FamilySummary(id=f.id, shipped=True, digest=f.digest, by="", at="", **summary_of(f))
+            for f in shipped_families().values()
+            if f is not NEUTRAL and f.id not in {k.id for k in kept}
         ]
         return sorted(found, key=lambda s: s.name.casefold())
 
@@ -199,7 +203,9 @@ class Families:
             return self.view(family_id)
         try:
             self.lines.transact(
-                lambda: family_table.put_family(family_id, revision, family.digest, family_json(family), by)
+                lambda: family_table.put_family(
+                    family_id, revision, family.digest, summary_of(family), family_json(family), by
+                )
             )
         except Overtaken:
             now = self.lines.look(lambda: family_table.family(family_id))
@@ -282,18 +288,14 @@ def _change(change: Change) -> ChangeView:
     return ChangeView(number=change.number, label=change.label, words=change.words)
 
 
-def _summary(family: Family, kept: KeptFamily | None) -> FamilySummary:
-    return FamilySummary(
-        id=family.id,
-        name=family.name,
-        about=family.about,
-        fits=family.fits,
-        shipped=kept is None,
-        parameters=len(family.parameters),
-        mapped=sum(bool(p.setting) for p in family.parameters),
-        doubtful=sum(bool(p.doubt) for p in family.parameters),
-        proven=sum(p.proven is not None for p in family.parameters),
-        digest=family.digest,
-        by="" if kept is None else kept.by,
-        at="" if kept is None else kept.at.isoformat(),
-    )
+def summary_of(family: Family) -> dict[str, Any]:
+    """What a list shows of a family; kept with it, so that a list need not read every family."""
+    return {
+        "name": family.name,
+        "about": family.about,
+        "fits": family.fits,
+        "parameters": len(family.parameters),
+        "mapped": sum(bool(p.setting) for p in family.parameters),
+        "doubtful": sum(bool(p.doubt) for p in family.parameters),
+        "proven": sum(p.proven is not None for p in family.parameters),
+    }

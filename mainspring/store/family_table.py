@@ -18,6 +18,7 @@ class KeptFamily:
     id: str
     digest: str
     revision: int
+    summary: dict[str, Any]
     by: str
     at: datetime
 
@@ -34,7 +35,7 @@ def family(family_id: str) -> KeptFamily | None:
 
 
 def _kept(row: Any) -> KeptFamily:
-    return KeptFamily(row.id, row.digest, row.revision, row.done_by, row.done_at)
+    return KeptFamily(row.id, row.digest, row.revision, row.summary, row.done_by, row.done_at)
 
 
 def body(digest: str) -> dict[str, Any] | None:
@@ -43,7 +44,9 @@ def body(digest: str) -> dict[str, Any] | None:
     return None if row is None else row.body
 
 
-def put_family(family_id: str, revision: int, digest: str, content: dict[str, Any], who: str) -> KeptFamily:
+def put_family(
+    family_id: str, revision: int, digest: str, summary: dict[str, Any], content: dict[str, Any], who: str
+) -> KeptFamily:
     """Keep a version and make it the one in force, over the revision that its maker saw; 0 for a new family.
 
     Counts as a change of every line, since any may use it. Raises Overtaken where another revision is there.
@@ -56,23 +59,21 @@ def put_family(family_id: str, revision: int, digest: str, content: dict[str, An
             raise Overtaken from None
     if revision == 0:
         try:
-            FamilyRow.create(id=family_id, digest=digest, revision=1, done_by=who, done_at=moment)
+            FamilyRow.create(id=family_id, digest=digest, revision=1, summary=summary, done_by=who, done_at=moment)
         except IntegrityError:
             raise Overtaken from None
     else:
-        changed = FamilyRow.update(digest=digest, revision=revision + 1, done_by=who, done_at=moment).where(
-            (FamilyRow.id == family_id) & (FamilyRow.revision == revision)
-        )
+        changed = FamilyRow.update(
+            digest=digest, revision=revision + 1, summary=summary, done_by=who, done_at=moment
+        ).where((FamilyRow.id == family_id) & (FamilyRow.revision == revision))
         if not changed.execute():
             raise Overtaken
     Site.update(seq=Site.seq + 1).execute()
     repository.log_event(who, "family saved", family_id, after={"digest": digest})
-    return KeptFamily(family_id, digest, revision + 1, who, moment)
+    return KeptFamily(family_id, digest, revision + 1, summary, who, moment)
 
 
 def lines_using(family_id: str) -> list[str]:
     """Tags of the lines whose drive is of a family."""
-    lines = DriveLine.select(DriveLine.tag, DriveLine.record)
-    return sorted(
-        line.tag for line in lines if line.record.get("drive", {}).get("family", {}).get("value") == family_id
-    )
+    likely = DriveLine.select(DriveLine.tag, DriveLine.record).where(DriveLine.record.contains(f'"{family_id}"'))
+    return sorted(d.tag for d in likely if d.record.get("drive", {}).get("family", {}).get("value") == family_id)

@@ -172,6 +172,7 @@ class FamilyRow(Table):
     id = CharField(40, primary_key=True)
     digest = CharField(64)
     revision = IntegerField()
+    summary = JsonField()  # what a list shows of it
     done_by = CharField(120)
     done_at = UtcField()
 

@@ -156,7 +156,7 @@ def test_a_value_in_two_fields_and_one_in_percent_of_another() -> None:
     assert dial(amps, limits, 11.0, {"motor.rated_current": 10.0}.get).text == "110"
     assert read_back(amps, limits, "110", {"motor.rated_current": 10.0}.get) == pytest.approx(11.0, rel=1e-9)
     assert dial(amps, limits, 11.0).problem  # of what is not known
-    with pytest.raises(BadEntry, match="motor.rated_current known"):
+    with pytest.raises(BadEntry, match=r"motor\.rated_current known"):
         read_back(amps, limits, "110")
 
 

@@ -44,8 +44,20 @@ export interface Family {
 
 type Problem = Schemas['FamilyProblemView'];
 export type Show = 'all' | 'unmapped' | 'doubtful' | 'wrong';
+const AT_ONCE = 60; // rows that are drawn before somebody scrolls
 const UNDO = 100;
 const PAUSE = 150; // ms between the last key and the asking
+
+let known: Promise<Schemas['DictionaryView']> | undefined;
+
+/** The dictionary, read once; after a failure once more. */
+function dictionary(): Promise<Schemas['DictionaryView']> {
+	known ??= answer(api.GET('/api/dictionary')).catch((error: unknown) => {
+		known = undefined;
+		throw error;
+	});
+	return known;
+}
 
 export class FamilyPage {
 	draft = $state.raw<Family>({ id: '', name: '' });
@@ -84,6 +96,17 @@ export class FamilyPage {
 			.filter((at) => this.shown(at) && this.matches(this.parameters[at] as Parameter))
 	);
 
+	private most = $state(AT_ONCE);
+	/** Those of them that are drawn: the first, as far as was scrolled, and up to the one in hand. */
+	readonly drawn = $derived(
+		this.places.slice(0, Math.max(this.most, this.places.indexOf(this.at) + AT_ONCE / 2))
+	);
+
+	/** The end of what is drawn is in sight. */
+	more(): void {
+		if (this.most < this.places.length) this.most += AT_ONCE;
+	}
+
 	private shown(at: number): boolean {
 		const p = this.parameters[at] as Parameter;
 		if (this.show === 'unmapped') return !p.setting;
@@ -98,12 +121,12 @@ export class FamilyPage {
 
 	async load(): Promise<void> {
 		try {
-			const [kept, dictionary] = await Promise.all([
+			const [kept, words] = await Promise.all([
 				answer(api.GET('/api/families/{family_id}', { params: { path: { family_id: this.id } } })),
-				answer(api.GET('/api/dictionary'))
+				dictionary()
 			]);
 			this.took(kept);
-			this.dictionary = dictionary;
+			this.dictionary = words;
 			await this.tryIt();
 		} catch (error) {
 			this.problem = (error as Error).message;

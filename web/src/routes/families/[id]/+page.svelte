@@ -20,6 +20,10 @@
 		list?.querySelector('[aria-selected="true"]')?.scrollIntoView({ block: 'nearest' });
 	});
 
+	function near(): void {
+		if (list && list.scrollTop + list.clientHeight > list.scrollHeight - 600) at.more();
+	}
+
 	function keys(event: KeyboardEvent): void {
 		const typing = event.target instanceof HTMLElement && event.target.closest('input, textarea, select');
 		if ((event.ctrlKey || event.metaKey) && event.key === 's') void at.save();
@@ -68,7 +72,7 @@
 	{#if at.problem}<p class="problem" role="alert">{at.problem}</p>{/if}
 	{#if pasting}<Paste {at} leave={() => (pasting = false)} />{/if}
 	<main class="two" style="--wide: 420px; --narrow: 330px" data-folds>
-		<div class="rows" bind:this={list} role="listbox" aria-label="Parameters" tabindex="0">
+		<div class="rows" bind:this={list} onscroll={near} role="listbox" aria-label="Parameters" tabindex="0">
 			{#if differences}
 				<p class="say">
 					{differences.length
@@ -77,7 +81,7 @@
 					{differences.map((d) => `${d.number} ${d.words}`).join(' ')}
 				</p>
 			{/if}
-			{#each at.places as place (place)}
+			{#each at.drawn as place (place)}
 				{@const p = at.parameters[place]}
 				{@const wrong = at.problems[place] ?? []}
 				{@const dial = at.dials[place]}
