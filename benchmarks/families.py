@@ -52,9 +52,8 @@ def measure(families: float = 200, rows: float = 400) -> dict[str, float]:
         page = browser.new_context(base_url=application.url, viewport={"width": 1280, "height": 800}).new_page()
         page.goto("/methods")
         page.get_by_role("link", name="Drives").wait_for()
-        page.evaluate(
-            GOES, ["a[href='/families']", "main li", "Families"]
-        )  # the code of the page comes with the first look
+        # the code of a page comes with the first look at it
+        page.evaluate(GOES, ["a[href='/families']", "main li", "Families"])
         page.evaluate(GOES, ["a[href='/methods']", "main", "Methods"])
         listed = page.evaluate(GOES, ["a[href='/families']", "main li", "Families"])
         first = page.evaluate(GOES, ["a[href='/families/own-9']", "[role=option]", "Own 9"])

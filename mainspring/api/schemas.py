@@ -17,6 +17,7 @@ def _canonical(text: str) -> str:
 
 
 Id = Annotated[str, AfterValidator(_canonical), Field(max_length=200)]
+Language = Annotated[str, Field(pattern=r"^[A-Za-z-]{0,20}$")]
 FamilyId = Annotated[str, Field(pattern=r"^[a-z0-9][a-z0-9_-]{0,39}$")]
 By = Annotated[str, Field(min_length=1, max_length=120, description="Who does this")]
 Units = Literal["si", "us"]

@@ -73,7 +73,8 @@ class KeypadView(BaseModel):
     family: str
     family_name: str
     about: str
-    keys: dict[str, str]
+    keys: dict[str, str]  # what is done to it, and how at this keypad
+    languages: list[str]
     digest: str
     steps: list[KeyView]
     without: list[str]  # labels of settings that the family has no parameter for
@@ -86,8 +87,8 @@ class Keypads:
     def __init__(self, families: Families, sheets: Sheets) -> None:
         self.families, self.sheets, self.lines = families, sheets, families.lines
 
-    def view(self, opened: Opened) -> KeypadView:
-        """The keypad of a line's drive."""
+    def view(self, opened: Opened, language: str = "") -> KeypadView:
+        """The keypad of a line's drive, its labels and words in a language that the family has."""
         ledger, family = Ledger(), opened.family
         rows = {r.row.setting.id: r for r in set_rows(opened)}
         values = {id: r.wanted for id, r in rows.items() if r.wanted is not None}
@@ -95,9 +96,10 @@ class Keypads:
             family=family.id,
             family_name=family.name,
             about=family.about,
-            keys=family.keys,
+            keys={KEYS[k]: text for k, text in family.keys.items()},
+            languages=list(family.languages),
             digest=family.digest,
-            steps=[_key(ledger, rows[s.setting.id], s) for s in keypad_steps(family, values)],
+            steps=[_key(ledger, rows[s.setting.id], s, language) for s in keypad_steps(family, values)],
             without=[SETTINGS[s].label for s in without_parameter(family, values)],
             older=self._older(opened),
         )
@@ -105,7 +107,7 @@ class Keypads:
     def pdf(self, opened: Opened, units: str, paper: str) -> bytes:
         """The keypad on paper: what to dial in the drive's order, with room for what is read back."""
         view = self.view(opened)
-        told = [(KEYS[k], text) for k, text in view.keys.items()]
+        told = list(view.keys.items())
         without = ", ".join(view.without)
         pdf: bytes = laid_out(
             "keypad.html",
@@ -139,19 +141,21 @@ class Keypads:
             found.append(OlderView(digest=digest, settings=len(settings), changes=views))
         return found
 
-    def put(self, line_id: str, setting: str, text: str, seen: Any, by: str) -> KeypadView:
-        """Keep what stands on the display for a setting, as left. Raises BadEntry for what cannot stand there."""
+    def put(
+        self, line_id: str, setting: str, moment: str, text: str, seen: Any, by: str, language: str = ""
+    ) -> KeypadView:
+        """Keep what stands on the display for a setting, as found or as left; BadEntry for what cannot stand."""
         opened = self.lines.open(line_id)
         parameter = opened.family.parameter(setting)
         if parameter is None or setting not in SETTINGS:
             raise BadEntry("setting", setting[:80], f"one that {opened.family.name} has a parameter for")
         values = wanted_values(opened)
         value = read_back(parameter, SETTINGS[setting], text, whole_of(values), values.get(setting))
-        self.sheets.put(line_id, setting, "left", value, by, seen, family=opened.family.digest)
-        return self.view(self.lines.open(line_id))
+        self.sheets.put(line_id, setting, moment, value, by, seen, family=opened.family.digest)
+        return self.view(self.lines.open(line_id), language)
 
 
-def _key(ledger: Ledger, row: SetRow, step: KeypadStep) -> KeyView:
+def _key(ledger: Ledger, row: SetRow, step: KeypadStep, language: str) -> KeyView:
     p, planned = step.parameter, row.row.planned
     proven = "" if p.proven is None else f"{p.proven.by}, {p.proven.on.isoformat()}"
     return KeyView(
@@ -159,13 +163,13 @@ def _key(ledger: Ledger, row: SetRow, step: KeypadStep) -> KeyView:
         label=step.setting.label,
         definition=DICTIONARY[step.setting.id].text,
         number=p.number,
-        called=p.called(),
+        called=p.called(language),
         page=p.page,
         way=step.way,
         fields=[DialledView(number=n, text=t) for n, t in step.dial.fields],
         text=step.dial.text,
-        says=step.dial.says,
-        choices={id: " ".join(filter(None, (w.code, p.word(id)))) for id, w in p.choices.items()},
+        says=p.word(str(step.wanted), language) or step.dial.says,
+        choices={id: " ".join(filter(None, (w.code, p.word(id, language)))) for id, w in p.choices.items()},
         wanted=step.wanted,
         dimension=step.setting.dimension,
         rounded=step.dial.rounded,

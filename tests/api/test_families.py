@@ -67,6 +67,20 @@ def test_what_stands_on_the_display_is_kept_as_left(client: TestClient, demo: di
     assert reads("nothing.such", "1").status_code == 422
 
 
+def test_what_was_found_is_read_at_the_keypad_too_and_in_its_own_language(
+    client: TestClient, demo: dict[str, str]
+) -> None:
+    line = demo["CW-BST-1"]
+    body = {"text": "Frei", "moment": "found", "language": "de", "by": "Ana"}
+    refused = client.put(f"/api/lines/{line}/keypad/stop.mode", json=body)
+    assert refused.status_code == 422  # the family has no German word for it
+    body["text"] = "Free"
+    step = at(client.put(f"/api/lines/{line}/keypad/stop.mode", json=body).json(), "stop.mode")
+    assert (step["found"], step["left"], step["called"]) == ("coast", None, "Halt durch")
+    torque = at(client.get(f"/api/lines/{line}/keypad", params={"language": "de"}).json(), "application.load_torque")
+    assert torque["says"] == "Quadratisch"
+
+
 def test_a_drive_that_holds_it_only_roughly_holds_it_all_the_same(client: TestClient, demo: dict[str, str]) -> None:
     line, family = demo["CW-BST-2"], own(client)
     for p in family["parameters"]:

@@ -93,13 +93,15 @@ def test_the_drive_of_a_twin_with_bypass_is_replaced(page: Page, starts: Starts,
 
 def test_a_fault_call_at_a_fan_that_nobody_here_has_started_up(page: Page, starts: Starts, records: Records) -> None:
     records["fan_wall"]["machine"]["count"] = 1.0  # one of its fans, alone: a permanent magnet
+    records["fan_wall"]["drive"]["family"] = {"value": "wren"}
     line = starts("fan_wall")
     tech = at_the_sheet(page, line)
     comes_for(page, "Fault call")
     tech.is_at_step("As found, before any reset")
     expect(page.get_by_role("complementary")).to_contain_text("Do not reset yet")
-    page.get_by_label("Code on the display").fill("E 31")
-    tech.presses("Overcurrent")
+    page.get_by_label("Code on the display").fill("0x1")
+    expect(page.get_by_text("0x01 Current")).to_be_visible()  # by the map of its make
+    expect(page.get_by_role("button", name="Overcurrent")).to_have_attribute("aria-pressed", "true")
     tech.presses("Ramping up")
     tech.reads(**{"Frequency then": "12", "Current then": "7.9"})
     tech.presses("Keep it as found")

@@ -67,8 +67,10 @@ class Pasted(BaseModel):
 
 
 class ReadBack(BaseModel):
-    """What stands on the display; `seen` is what its maker saw as left."""
+    """What stands on the display, before anything was set or after; `seen` is what its maker saw there."""
 
+    moment: Literal["found", "left"] = "left"
+    language: schemas.Language = ""
     text: str = Field(max_length=200)
     seen: float | str | None = None
     by: schemas.By
@@ -137,12 +139,12 @@ def routes(service: Service) -> APIRouter:
         return families.pasted(body.text, body.roles)
 
     @router.get("/lines/{line_id}/keypad", response_model=KeypadView, responses=READS)
-    def get_keypad(request: Request, line_id: Id) -> Response:
-        return of_line(request, service.open_lines, line_id, service.keypads.view)
+    def get_keypad(request: Request, line_id: Id, language: schemas.Language = "") -> Response:
+        return of_line(request, service.open_lines, line_id, lambda line: service.keypads.view(line, language))
 
     @router.put("/lines/{line_id}/keypad/{setting}", responses=WRITES)
     def read_back(line_id: Id, setting: str, body: ReadBack) -> KeypadView:
-        return service.keypads.put(line_id, setting, body.text, body.seen, body.by)
+        return service.keypads.put(line_id, setting, body.moment, body.text, body.seen, body.by, body.language)
 
     @router.get("/lines/{line_id}/code", responses=READS)
     def get_code(line_id: Id) -> CodeView:

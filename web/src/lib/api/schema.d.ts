@@ -1756,6 +1756,8 @@ export interface components {
             keys: {
                 [key: string]: string;
             };
+            /** Languages */
+            languages: string[];
             /** Older */
             older: components["schemas"]["OlderView"][];
             /** Steps */
@@ -2262,7 +2264,7 @@ export interface components {
         };
         /**
          * ReadBack
-         * @description What stands on the display; `seen` is what its maker saw as left.
+         * @description What stands on the display, before anything was set or after; `seen` is what its maker saw there.
          */
         ReadBack: {
             /**
@@ -2270,6 +2272,17 @@ export interface components {
              * @description Who does this
              */
             by: string;
+            /**
+             * Language
+             * @default
+             */
+            language: string;
+            /**
+             * Moment
+             * @default left
+             * @enum {string}
+             */
+            moment: "found" | "left";
             /** Seen */
             seen?: number | string | null;
             /** Text */
@@ -5970,7 +5983,9 @@ export interface operations {
     };
     get_keypad: {
         parameters: {
-            query?: never;
+            query?: {
+                language?: string;
+            };
             header?: never;
             path: {
                 line_id: string;

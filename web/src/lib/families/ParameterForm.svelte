@@ -1,6 +1,7 @@
 <script lang="ts">
 	/** One parameter as the manual prints it: number, label, which setting it is, how it is shown and held. */
 	import SettingSearch from './SettingSearch.svelte';
+	import Special from './Special.svelte';
 	import type { FamilyPage, Parameter } from './family-page.svelte';
 
 	let { at }: { at: FamilyPage } = $props();
@@ -130,26 +131,8 @@
 					{/each}
 				</select></label
 			>
-			<div class="pair">
-				<label
-					>Rest goes into<input
-						class="field num"
-						placeholder="one field only"
-						value={p.rest?.number ?? ''}
-						onchange={(event) =>
-							at.set({ rest: text(event) ? { number: text(event), per: p.rest?.per ?? 1000 } : null })}
-					/></label
-				>
-				{#if p.rest}<label
-						>what is left below<input
-							class="field num"
-							value={p.rest.per ?? 1000}
-							onchange={(event) =>
-								at.set({ rest: { number: p.rest?.number ?? '', per: number(event) ?? 1000 } })}
-						/></label
-					>{/if}
-			</div>
 		{/if}
+		<Special {at} {p} />
 		<div class="flags">
 			<label
 				><input

@@ -32,8 +32,8 @@
 					<button
 						type="button"
 						class="act"
-						data-quiet={id === step.left ? undefined : ''}
-						aria-pressed={id === step.left}
+						data-quiet={id === step[at.moment] ? undefined : ''}
+						aria-pressed={id === step[at.moment]}
 						onclick={() => void at.keep(words)}>{words}</button
 					>
 				{/each}
@@ -44,7 +44,7 @@
 			class="field num"
 			bind:this={field}
 			bind:value={at.text}
-			placeholder={step.left === null ? step.text : ''}
+			placeholder={step.left === null && at.moment === 'left' ? step.text : ''}
 			autocomplete="off"
 			inputmode={step.dimension === null ? 'text' : 'decimal'}
 		/>

@@ -13,6 +13,9 @@ export class KeypadPage {
 	/** Only what is not read back, or differs. */
 	onlyOpen = $state(false);
 	private inHand = $state('');
+	/** Whether it is read before anything is set, or after. */
+	moment = $state<'left' | 'found'>('left');
+	language = $state('');
 
 	constructor(readonly line: LinePage) {}
 
@@ -25,7 +28,11 @@ export class KeypadPage {
 	async load(): Promise<void> {
 		try {
 			this.took(
-				await answer(api.GET('/api/lines/{line_id}/keypad', { params: { path: { line_id: this.line.id } } }))
+				await answer(
+					api.GET('/api/lines/{line_id}/keypad', {
+						params: { path: { line_id: this.line.id }, query: { language: this.language } }
+					})
+				)
 			);
 			this.problem = '';
 		} catch (error) {
@@ -51,8 +58,13 @@ export class KeypadPage {
 		if (next) this.go(next.setting);
 	}
 
+	/** What is taken where nothing was typed: what is dialled; as found nothing is taken unread. */
+	private get usual(): string {
+		return this.moment === 'left' ? (this.step?.text ?? '') : '';
+	}
+
 	/** Keep what stands on the display, as typed or else as dialled, and go on to the next. */
-	async keep(text = this.text.trim() || (this.step?.text ?? '')): Promise<void> {
+	async keep(text = this.text.trim() || this.usual): Promise<void> {
 		const step = this.step;
 		if (!step || !text || !(await session.signed())) return;
 		const next = this.steps[this.at + 1]?.setting ?? '';
@@ -61,7 +73,13 @@ export class KeypadPage {
 				await answer(
 					api.PUT('/api/lines/{line_id}/keypad/{setting}', {
 						params: { path: { line_id: this.line.id, setting: step.setting } },
-						body: { text, seen: step.left, by: session.by }
+						body: {
+							text,
+							seen: step[this.moment],
+							moment: this.moment,
+							language: this.language,
+							by: session.by
+						}
 					})
 				)
 			);

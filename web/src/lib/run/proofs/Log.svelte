@@ -1,5 +1,7 @@
 <script lang="ts">
 	/** What the display and its log show of a trip, as they stand. */
+	import { faultOf, faultsOf, type Fault } from '../../families/faults';
+	import { openLine } from '../../line/context';
 	import type { ProofEntry } from '../proof-entry.svelte';
 	import Cells from './Cells.svelte';
 
@@ -7,6 +9,21 @@
 
 	const TEXTS = { code: 'Code on the display', dated: 'Its date in the log' };
 	const said = (name: string) => entry.text(name) || String(entry.last?.data[name] ?? '');
+
+	const line = openLine();
+	const family = $derived(String(line.entry('drive.family')?.value ?? ''));
+	let faults = $state.raw<Fault[]>([]);
+	$effect(() => {
+		const asked = family;
+		if (asked) void faultsOf(asked).then((found) => (faults = asked === family ? found : faults));
+	});
+	const fault = $derived(faultOf(faults, said('code')));
+
+	function type(name: string, text: string): void {
+		entry.type(name, text);
+		const meant = name === 'code' ? faultOf(faults, text) : undefined;
+		if (meant?.trip) entry.type('trip', meant.trip); // the map of this drive says what the code means
+	}
 
 	function keep(): void {
 		const read = entry.allReadings();
@@ -40,11 +57,14 @@
 				autocomplete="off"
 				maxlength="60"
 				value={said(name)}
-				oninput={(event) => entry.type(name, event.currentTarget.value)}
+				oninput={(event) => type(name, event.currentTarget.value)}
 			/></label
 		>
 	{/each}
 </div>
+{#if fault}<p class="say">
+		<b>{fault.code} {Object.values(fault.label ?? {})[0] ?? ''}</b>, by the map of this drive.
+	</p>{/if}
 {@render pick('trip', 'What kind of trip', entry.step.choices)}
 {@render pick('when', 'What it was doing', entry.step.items)}
 <Cells {entry} {open} />

@@ -1,6 +1,7 @@
 <script lang="ts">
 	/** At the keypad: one parameter at a time, large, in the drive's own order; dial, read back, next. */
 	import Dialled from '$lib/keypad/Dialled.svelte';
+	import KeypadBar from '$lib/keypad/KeypadBar.svelte';
 	import KeyList from '$lib/keypad/KeyList.svelte';
 	import ReadBack from '$lib/keypad/ReadBack.svelte';
 	import { KeypadPage } from '$lib/keypad/keypad-page.svelte';
@@ -80,8 +81,12 @@
 					type="button"
 					class="act"
 					onclick={() => void at.keep()}
-					disabled={step.text === '?' && !at.text}
-					>{at.text.trim() ? `It reads ${at.text.trim()}: next` : 'Same: next'}</button
+					disabled={(step.text === '?' || at.moment === 'found') && !at.text}
+					>{at.text.trim()
+						? `It reads ${at.text.trim()}: next`
+						: at.moment === 'found'
+							? 'Type what it reads'
+							: 'Same: next'}</button
 				>
 				<button
 					type="button"
@@ -106,13 +111,7 @@
 	</section>
 	<aside>
 		{#if view?.steps.length}
-			<button
-				type="button"
-				class="act only"
-				data-quiet
-				aria-pressed={at.onlyOpen}
-				onclick={() => (at.onlyOpen = !at.onlyOpen)}>Only what is open or differs</button
-			>
+			<KeypadBar {at} />
 			{#each view.older as older (older.digest)}
 				<details class="older">
 					<summary
@@ -199,9 +198,6 @@
 		display: flex;
 		gap: 10px;
 		margin-top: 12px;
-	}
-	.only {
-		width: 100%;
 	}
 	.older {
 		font-size: 13.5px;
