@@ -67,21 +67,26 @@ def new_line(page: Page) -> None:
     page.locator("[data-application=borehole]").click()
 
 
+def to_ramp(page: Page) -> None:
+    """A ramp at the keypad, dialled in tenths."""
+    page.get_by_label("Parameters of this drive").get_by_role("button", name="Climb").first.click()
+
+
 # name, path, dark, size, what to do first
 SHOTS = [
     ("round", "/", False, (1280, 800), None),
     ("survey", f"{PLANTED}/survey", False, (1280, 800), to_motor),
     ("curves-fan", f"{FAN}/survey", False, (1280, 800), to_curves),
     ("limits-well", f"{WELL}/survey", False, (1280, 800), to_limits),
-    ("savings-fan", f"{FAN}/savings", False, (1280, 800), None),
     ("settings-dark", f"{BOOSTER}/settings", True, (1280, 800), None),
+    ("keypad", f"{PLANTED}/keypad", False, (1280, 800), to_ramp),
+    ("family", f"/families/tern?line={demo_id('IRR-P1')}", False, (1280, 800), None),
     ("run", f"{BOOSTER}/run", False, (1280, 800), None),
     ("run-array", f"{ARRAY}/run", False, (1280, 800), to_units),
     ("fault-call", f"{FAN}/run", False, (1280, 800), to_fault_call),
     ("new-line", "/", False, (1280, 800), new_line),
     ("story", f"{FILTER}/story", False, (1280, 800), None),
     ("loop", f"{BOOSTER}/loop", False, (1280, 800), None),
-    ("proof", f"{FILTER}/proof", False, (1280, 800), None),
     ("savings", f"{FILTER}/savings", False, (1280, 800), None),
     ("working", f"{FILTER}/savings", False, (1280, 800), open_working),
     ("handover", f"{FILTER}/handover", False, (1280, 800), None),

@@ -44,6 +44,8 @@ export class SettingsPage {
 	problem = $state('');
 	/** Only rows that are open, or do something. */
 	onlyOpen = $state(false);
+	/** Only what is otherwise from drive to drive of a set. */
+	onlyEach = $state(false);
 	/** Id of the setting that is being decided. */
 	deciding = $state('');
 	asking = $state(false);
@@ -92,8 +94,14 @@ export class SettingsPage {
 					? `${cautions} caution${cautions > 1 ? 's' : ''}`
 					: `${read}/${group.rows.length}`;
 			if (this.onlyOpen) group.rows = group.rows.filter((r) => !quiet(r));
+			if (this.onlyEach) group.rows = group.rows.filter((r) => r.each.length);
 		}
 		return found.filter((g) => g.rows.length);
+	}
+
+	/** Whether something is otherwise from drive to drive. */
+	get differsPerDrive(): boolean {
+		return (this.sheet?.rows ?? []).some((r) => r.each.length > 0);
 	}
 
 	/** What stands in a field: as typed, or as kept in the reader's units. */

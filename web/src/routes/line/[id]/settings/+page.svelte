@@ -16,12 +16,6 @@
 	const sheet = $derived(at.sheet);
 	const open = (key: string) => line.openWorking(key);
 
-	const FILES = [
-		['settings.csv', 'CSV'],
-		['settings.xlsx', 'XLSX'],
-		['keypad.pdf', 'PDF']
-	];
-
 	$effect(() => {
 		void line.version;
 		void at.load();
@@ -48,6 +42,15 @@
 				aria-pressed={at.onlyOpen}
 				onclick={() => (at.onlyOpen = !at.onlyOpen)}>Only what is open or differs</button
 			>
+			{#if at.differsPerDrive}
+				<button
+					type="button"
+					class="act"
+					data-quiet
+					aria-pressed={at.onlyEach}
+					onclick={() => (at.onlyEach = !at.onlyEach)}>What differs per drive</button
+				>
+			{/if}
 			<button
 				type="button"
 				class="act"
@@ -56,7 +59,7 @@
 				disabled={!sheet?.to_take}>Enter the rest as planned</button
 			>
 			<a class="act" href="/line/{line.id}/keypad">At the keypad</a>
-			{#each FILES as [name, words] (name)}
+			{#each Object.entries( { 'settings.csv': 'CSV', 'settings.xlsx': 'XLSX', 'keypad.pdf': 'PDF' } ) as [name, words] (name)}
 				<a class="act" data-quiet href="/api/lines/{line.id}/{name}?units={session.system}" download
 					>{words}</a
 				>
