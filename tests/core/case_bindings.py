@@ -7,7 +7,7 @@ from mainspring.core import practice
 from mainspring.core.air import density as air
 from mainspring.core.air import fan
 from mainspring.core.benches.savings import Savings, savings_of
-from mainspring.core.control import tuning
+from mainspring.core.control import forms, identify, margins, rules, tuning
 from mainspring.core.control.tuning import controller_action
 from mainspring.core.derived import Derived
 from mainspring.core.drive import bus, losses, motor_lead, rating
@@ -42,7 +42,7 @@ UNITS: dict[str, float] = {
     "h": 3600, "a": 1, "kg/m3": 1, "kPa": 1e3, "kPa(g)": 1e3, "bar": 1e5, "psi": PSI, "psig": PSI, "Pa": 1,
     "m/(m3/s)^2": 1, "kWh": 3.6e6, "kg/kWh": 1 / 3.6e6, "kg": 1, "$": 1, "$/kWh": 1 / 3.6e6, "%/%": 1, "m/us": 1e6,
     "us": 1e-6, "N.m": 1, "lbf.ft": 1.3558179483314004, "V/Hz": 1, "m/s2": 1, "kWh/m3": 3.6e6, "degC": 1, "K": 1,
-    "m/(L/s)^2": 1e6, "m/(L/s)": 1e3, "ohm.mm2/m": 1e-6, "mm2": 1e-6, "1/s": 1, "1/min": 1 / 60,
+    "m/(L/s)^2": 1e6, "m/(L/s)": 1e3, "ohm.mm2/m": 1e-6, "mm2": 1e-6, "1/s": 1, "%/(%.s)": 1, "1/min": 1 / 60,
     "lb.ft2": 0.45359237 * 0.3048**2, "kg.m2": 1, "inwg": 249.08891, "cfm": 0.3048**3 / 60, "fpm": 0.3048 / 60,
     "lb/ft3": 0.45359237 / 0.3048**3, "Btu/h": 0.29307107, "kvar": 1e3, "mH": 1e-3, "m2": 1, "W/(m2.K)": 1,
     "J/(kg.K)": 1, "m/s": 1, "ft/s": 0.3048, "ohm/kft": 1 / 304.8, "ohm/m": 1, "bits": 1, "ft/psi": 0.3048 / PSI,
@@ -649,12 +649,71 @@ BY_ID: dict[str, Binding] = {
     "M04-32": lambda i: drive_cooling.motor_ambient_at_altitude(i["rise_limit"], i["Z"]),
     "M04-33": lambda i: drive_cooling.motor_ambient_at_altitude(i["rise_limit"], i["Z"]),
     "M07-30": lambda i: power.specific_speed(i["n"], i["Q"], i["H"]),
+    "P10-01": lambda i: identify.time_to_share(i["tau"], i["theta"], 0.283),
+    "P10-02": lambda i: identify.time_to_share(i["tau"], i["theta"], 0.632),
+    "P10-49": lambda i: identify.late_points_identification(i["t35"], i["t85"]).time_constant,
+    "P10-50": lambda i: identify.late_points_identification(i["t35"], i["t85"]).dead_time,
+    "P10-06": lambda i: _two_lags(i).time_constant,
+    "P10-07": lambda i: _two_lags(i).dead_time,
+    "P10-08": lambda i: identify.half_rule(i["tau1"], i["tau2"], i["theta"]).time_constant,
+    "P10-11a": lambda i: rules.open_loop_pi(*_model(i)).gain,
+    "P10-11b": lambda i: rules.open_loop_pi(*_model(i)).integral_time,
+    "P10-12a": lambda i: rules.open_loop_pid(*_model(i)).gain,
+    "P10-12b": lambda i: rules.open_loop_pid(*_model(i)).integral_time,
+    "P10-12c": lambda i: rules.open_loop_pid(*_model(i)).derivative_time,
+    "P10-13a": lambda i: rules.amigo_pi(*_model(i)).gain,
+    "P10-13b": lambda i: rules.amigo_pi(*_model(i)).integral_time,
+    "P10-14a": lambda i: rules.amigo_pid(*_model(i)).gain,
+    "P10-14b": lambda i: rules.amigo_pid(*_model(i)).integral_time,
+    "P10-14c": lambda i: rules.amigo_pid(*_model(i)).derivative_time,
+    "P10-15": lambda i: margins.ultimate_of_process(*_model(i)).gain,
+    "P10-16": lambda i: margins.ultimate_of_process(*_model(i)).period,
+    "P10-17": lambda i: rules.ultimate_pi(i["Ku"], 1.0).gain,
+    "P10-18": lambda i: rules.ultimate_pi(1.0, i["Pu"]).integral_time,
+    "P10-19": lambda i: rules.ultimate_pid(i["Ku"], 1.0).gain,
+    "P10-20": lambda i: _simc_loop(i).gain_margin,
+    "P10-21": lambda i: _simc_loop(i).phase_margin,
+    "P10-22": lambda i: _simc_loop(i).sensitivity,
+    "P10-23": lambda i: margins.loop_margins(*_model(i), *rules.open_loop_pi(*_model(i))).gain_margin,
+    "P10-24": lambda i: margins.loop_margins(*_model(i), *rules.open_loop_pi(*_model(i))).phase_margin,
+    "P10-25": lambda i: margins.loop_margins(*_model(i), *rules.amigo_pi(*_model(i))).sensitivity,
+    "P10-26": lambda i: margins.loop_margins(*_model(i), *tuning.lambda_pi(*_model(i), 3 * i["tau"])).phase_margin,
+    "P10-27": lambda i: _simc_step(i).overshoot,
+    "P10-28": lambda i: _simc_step(i).rise_time,
+    "P10-29": lambda i: _simc_step(i).overshoot,
+    "P10-31": lambda i: forms.parallel_derivative_gain(i["Kc"], i["Td"]),
+    "P10-32": lambda i: forms.series_of_ideal(i["Kc"], i["Ti"], i["Td"]).gain,
+    "P10-33": lambda i: forms.series_of_ideal(i["Kc"], i["Ti"], i["Td"]).integral_time,
+    "P10-34": lambda i: forms.series_of_ideal(i["Kc"], i["Ti"], i["Td"]).derivative_time,
+    "P10-35": lambda i: forms.ideal_of_series(i["K'"], i["Ti'"], i["Td'"]).gain,
+    "P10-37": lambda i: forms.repeats_per_minute(i["Ti"]) / 60,
+    "P10-38": lambda i: rules.level_slope_gain(i["Q_full"], i["A"], i["span"]),
+    "P10-39": lambda i: rules.simc_integrating(i["k'"], i["theta"], i["tau_c"]).gain,
+    "P10-40": lambda i: rules.simc_integrating(1.0, i["theta"], i["tau_c"]).integral_time,
+    "P10-41": lambda i: rules.averaging_gain(i["dOut"], i["dLevel"]),
     "P10-42": lambda _: controller_action(+1),
     "P10-43": lambda _: controller_action(-1),
     "P10-46": lambda _: controller_action(+1),
     "P10-47": lambda _: controller_action(-1),
     "P10-48": lambda _: controller_action(-1),
 }
+
+
+def _model(i: Inputs) -> tuple[float, float, float]:
+    return i["K"], i["tau"], i["theta"]
+
+
+def _two_lags(i: Inputs) -> tuning.FirstOrder:
+    times = [identify.time_to_share_of_two(i["tau1"], i["tau2"], i["theta"], share) for share in (0.283, 0.632)]
+    return tuning.two_point_identification(*times)
+
+
+def _simc_loop(i: Inputs) -> margins.Margins:
+    return margins.loop_margins(*_model(i), *tuning.simc_pi(*_model(i), i["theta"]))
+
+
+def _simc_step(i: Inputs) -> margins.Step:
+    return margins.loop_step(*_model(i), *tuning.simc_pi(*_model(i), i["theta"]))
 
 
 def binding_of(case: dict[str, Any]) -> Binding | None:

@@ -38,7 +38,7 @@ def test_a_booster_of_two_in_cascade_each_with_its_own_evidence(page: Page, star
     assert [e["data"]["unit"] for e in line.kept("isolate.lock_out")] == [1, 2]
     assert [e["data"]["reference"] for e in line.kept("isolate.absence")] == [1, 2]
     done = ("isolate.lock_out", "isolate.capacitors", "isolate.absence")
-    line.does_upto("many.roles", without=done)
+    line.does_upto("many.copy", without=done)
     page.reload()
     tech.is_at_step("Rotation at 6 Hz, drive 1")
     tech.presses("Turns the right way")

@@ -1,0 +1,118 @@
+"""The forms in which drives want their gains: ideal, series, parallel; gain or band; time or repeats a minute.
+
+Ideal: u = K_c (e + 1/T_i ∫e + T_d de/dt). For PI alone ideal and series are the same.
+"""
+
+from mainspring.core.control.rules import PidGains
+from mainspring.core.errors import check_range
+from mainspring.core.method import DERIVED, Source, method
+from mainspring.core.quantity import Gain, Second
+
+_BOOK = Source("Åström and Hägglund, PID Controllers (1995)", "forms of the controller, from memory", "handbook")
+
+
+@method(
+    id="series_of_ideal",
+    symbol="K_s",
+    formula="K_s = K_c/2 (1 + √(1 - 4 T_d/T_i)); T_is = T_i/2 (1 + √…); T_ds = T_i/2 (1 - √…)",
+    words=True,
+    source=_BOOK,
+)
+def series_of_ideal(gain: Gain, integral_time: Second, derivative_time: Second) -> PidGains:
+    """Gains of the series form from those of the ideal one; there are none where T_d is above a quarter of T_i.
+
+    Parameters
+    ----------
+    gain : of the ideal form, > 0 [-]
+    integral_time : > 0 [s]
+    derivative_time : >= 0 [s]
+
+    Raises
+    ------
+    OutOfRange : a derivative time above a quarter of the integral time
+
+    Examples
+    --------
+    >>> [float(round(g, 5)) for g in series_of_ideal(2, 8, 1)]
+    [1.70711, 6.82843, 1.17157]
+    """
+    check_range("gain", gain, above=0)
+    check_range("integral time", integral_time, above=0)
+    check_range("derivative time", derivative_time, atleast=0, upto=integral_time / 4)
+    root = (1.0 - 4.0 * derivative_time / integral_time) ** 0.5
+    return PidGains(0.5 * gain * (1 + root), 0.5 * integral_time * (1 + root), 0.5 * integral_time * (1 - root))
+
+
+@method(
+    id="ideal_of_series",
+    symbol="K_c",
+    formula="K_c = K_s (1 + T_ds/T_is); T_i = T_is + T_ds; T_d = T_is T_ds/(T_is + T_ds)",
+    words=True,
+    source=_BOOK,
+)
+def ideal_of_series(gain: Gain, integral_time: Second, derivative_time: Second) -> PidGains:
+    """Gains of the ideal form from those of the series one.
+
+    Parameters
+    ----------
+    gain : of the series form, > 0 [-]
+    integral_time : > 0 [s]
+    derivative_time : >= 0 [s]
+
+    Examples
+    --------
+    >>> [float(round(g, 5)) for g in ideal_of_series(1.7071068, 6.8284271, 1.1715729)]
+    [2.0, 8.0, 1.0]
+    """
+    check_range("gain", gain, above=0)
+    check_range("integral time", integral_time, above=0)
+    check_range("derivative time", derivative_time, atleast=0)
+    total = integral_time + derivative_time
+    return PidGains(gain * (1 + derivative_time / integral_time), total, integral_time * derivative_time / total)
+
+
+@method(
+    id="parallel_derivative_gain",
+    symbol="K_d",
+    formula="K_c * T_d",
+    symbols={"K_c": "gain", "T_d": "derivative_time"},
+    source=DERIVED,
+)
+def parallel_derivative_gain(gain: Gain, derivative_time: Second) -> Second:
+    """Derivative gain of the parallel form.
+
+    Parameters
+    ----------
+    gain : of the ideal form [-]
+    derivative_time : >= 0 [s]
+
+    Examples
+    --------
+    >>> float(parallel_derivative_gain(2, 1))
+    2.0
+    """
+    check_range("derivative time", derivative_time, atleast=0)
+    return gain * derivative_time
+
+
+@method(
+    id="repeats_per_minute",
+    symbol="R",
+    formula="60 / T_i",
+    symbols={"T_i": "integral_time"},
+    source=DERIVED,
+)
+def repeats_per_minute(integral_time: Second) -> float:
+    """How often a minute the integral repeats the proportional answer, as some drives ask it [1/min].
+
+    Parameters
+    ----------
+    integral_time : > 0 [s]
+
+    Examples
+    --------
+    >>> float(repeats_per_minute(8))
+    7.5
+    """
+    check_range("integral time", integral_time, above=0)
+    return 60.0 / integral_time

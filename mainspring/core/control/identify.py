@@ -1,0 +1,136 @@
+"""From a response to a model: times to shares of the change, two points of it, two lags made one."""
+
+import math
+
+from mainspring.core.control.tuning import FirstOrder
+from mainspring.core.errors import check_range
+from mainspring.core.method import DERIVED, Source, method
+from mainspring.core.quantity import Ratio, Second
+
+_SKOGESTAD = Source("Skogestad, J. Process Control 13 (2003) 291-309", "half rule, from memory", "handbook")
+_SK = Source("Sundaresan and Krishnaswamy, Ind. Eng. Chem. Process Des. Dev. 17 (1978)", "from memory", "handbook")
+_STEPS = 200  # of the bisection, which ends long before
+
+
+@method(
+    id="time_to_share",
+    symbol="t",
+    formula="theta - tau * log(1 - x)",
+    symbols={"theta": "dead_time", "tau": "time_constant", "x": "share"},
+    source=DERIVED,
+)
+def time_to_share(time_constant: Second, dead_time: Second, share: Ratio) -> Second:
+    """Time after a step at which a first-order process with dead time has made a share of its change.
+
+    Parameters
+    ----------
+    time_constant : > 0 [s]
+    dead_time : >= 0 [s]
+    share : of the whole change, 0 <= share below 1 [-]
+
+    Examples
+    --------
+    >>> round(time_to_share(10, 2, 0.632), 3)
+    11.997
+    """
+    check_range("time constant", time_constant, above=0)
+    check_range("dead time", dead_time, atleast=0)
+    check_range("share", share, atleast=0, below=1)
+    return dead_time - time_constant * math.log(1.0 - share)
+
+
+@method(
+    id="time_to_share_of_two",
+    symbol="t",
+    formula="1 - (τ_1 e^(-(t-θ)/τ_1) - τ_2 e^(-(t-θ)/τ_2)) / (τ_1 - τ_2) = x",
+    words=True,
+    source=DERIVED,
+)
+def time_to_share_of_two(first_lag: Second, second_lag: Second, dead_time: Second, share: Ratio) -> Second:
+    """The same of a process with two lags; solved by halving.
+
+    Parameters
+    ----------
+    first_lag : > 0 [s]
+    second_lag : > 0 [s]
+    dead_time : >= 0 [s]
+    share : of the whole change, 0 <= share below 1 [-]
+
+    Examples
+    --------
+    >>> round(time_to_share_of_two(8, 3, 1, 0.632), 3)
+    12.478
+    """
+    check_range("first lag", first_lag, above=0)
+    check_range("second lag", second_lag, above=0)
+    check_range("dead time", dead_time, atleast=0)
+    check_range("share", share, atleast=0, below=1)
+    low, high = 0.0, (first_lag + second_lag) * (1.0 - math.log(1.0 - share)) * 2.0
+    for _ in range(_STEPS):
+        middle = 0.5 * (low + high)
+        if _made(middle, first_lag, second_lag) < share:
+            low = middle
+        else:
+            high = middle
+    return dead_time + 0.5 * (low + high)
+
+
+def _made(time: float, first: float, second: float) -> float:
+    """Share of the change that two lags have made."""
+    if math.isclose(first, second, rel_tol=1e-6):
+        lag = 0.5 * (first + second)
+        return 1.0 - (1.0 + time / lag) * math.exp(-time / lag)
+    return 1.0 - (first * math.exp(-time / first) - second * math.exp(-time / second)) / (first - second)
+
+
+@method(
+    id="late_points_identification",
+    symbol="tau",
+    formula="τ = 0.67 (t85 - t35); θ = 1.3 t35 - 0.29 t85",
+    words=True,
+    source=_SK,
+)
+def late_points_identification(time_35: Second, time_85: Second) -> FirstOrder:
+    """Time constant and dead time from a step response with a noisy start, times counted from the step.
+
+    Parameters
+    ----------
+    time_35 : to 35.3 % of the final change, > 0 [s]
+    time_85 : to 85.3 % of the final change, later [s]
+
+    Examples
+    --------
+    >>> [float(round(t, 3)) for t in late_points_identification(6.3541, 21.1732)]
+    [9.929, 2.12]
+    """
+    check_range("time to 35 %", time_35, above=0)
+    check_range("time to 85 %", time_85, above=time_35)
+    return FirstOrder(0.67 * (time_85 - time_35), max(1.3 * time_35 - 0.29 * time_85, 0.0))
+
+
+@method(
+    id="half_rule",
+    symbol="tau",
+    formula="τ = τ_1 + τ_2/2; θ' = θ + τ_2/2",
+    words=True,
+    source=_SKOGESTAD,
+)
+def half_rule(first_lag: Second, second_lag: Second, dead_time: Second) -> FirstOrder:
+    """Two lags as one: half of the smaller to the larger, half to the dead time.
+
+    Parameters
+    ----------
+    first_lag : > 0 [s]
+    second_lag : > 0 [s]
+    dead_time : >= 0 [s]
+
+    Examples
+    --------
+    >>> [float(t) for t in half_rule(8, 3, 1)]
+    [9.5, 2.5]
+    """
+    check_range("first lag", first_lag, above=0)
+    check_range("second lag", second_lag, above=0)
+    check_range("dead time", dead_time, atleast=0)
+    large, small = max(first_lag, second_lag), min(first_lag, second_lag)
+    return FirstOrder(large + 0.5 * small, dead_time + 0.5 * small)
