@@ -122,11 +122,21 @@ def test_a_map_is_made_from_the_manuals_table(page: Page, starts: Starts) -> Non
     page.get_by_role("button", name="All").click()
     page.get_by_label("Try it on").select_option(label=line.tag)
     expect(rows.filter(has_text="Q103").locator("em")).not_to_have_text("")
+    page.get_by_role("button", name="The family").click()
+    page.get_by_role("button", name="Add a fault code").click()
+    page.get_by_label("Fault code").fill("E-07")
+    page.get_by_label("What it means").select_option(label="Earth fault")
+    page.get_by_label("Lock", exact=True).fill("Q190, then 5 s")
+    page.get_by_label("Fits: sizes, firmware").fill("4 to 22 kW")
     page.get_by_role("button", name="Save").click()
     expect(page.get_by_role("button", name="Save")).to_be_disabled()
     kept = next(f for f in asks(line, "/api/families") if f["name"] == name)
     assert kept["parameters"] == kept["mapped"] == 60
-    made = asks(line, f"/api/families/{kept['id']}")["family"]["parameters"]
+    assert kept["fits"] == "4 to 22 kW"
+    family = asks(line, f"/api/families/{kept['id']}")["family"]
+    assert family["faults"] == [{"code": "E-07", "label": {}, "trip": "earth_fault"}]
+    assert family["keys"] == {"lock": "Q190, then 5 s"}
+    made = family["parameters"]
     right = [p["number"] for p in made if p["setting"] == means[p["number"]]]
     assert len(right) >= 54, sorted(set(means) - set(right))  # nine in ten without a look
     page.get_by_role("button", name="Duplicate").click()

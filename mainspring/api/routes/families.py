@@ -8,6 +8,7 @@ from pydantic import BaseModel, Field
 from mainspring.api import schemas
 from mainspring.api.routes import JSON, READS, WRITES, Id, of_line, problems
 from mainspring.api.routes.files import download
+from mainspring.core.diagnosis.trips import TRIPS
 from mainspring.core.families import KEYS
 from mainspring.core.families.pasted import ROLES, search_settings
 from mainspring.core.settings import DICTIONARY, SETTINGS
@@ -42,6 +43,7 @@ class DictionaryView(BaseModel):
     settings: list[WordView]
     roles: list[str]
     keys: dict[str, str]
+    trips: dict[str, str]
 
 
 class SavedFamily(BaseModel):
@@ -97,7 +99,7 @@ def routes(service: Service) -> APIRouter:
 
     @router.get("/dictionary")
     def get_dictionary() -> DictionaryView:
-        return DictionaryView(settings=[_word(id) for id in SETTINGS], roles=list(ROLES), keys=KEYS)
+        return DictionaryView(settings=[_word(id) for id in SETTINGS], roles=list(ROLES), keys=KEYS, trips=TRIPS)
 
     @router.get("/dictionary/search")
     def search_dictionary(text: str) -> list[str]:

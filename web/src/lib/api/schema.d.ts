@@ -1197,6 +1197,10 @@ export interface components {
             roles: string[];
             /** Settings */
             settings: components["schemas"]["WordView"][];
+            /** Trips */
+            trips: {
+                [key: string]: string;
+            };
         };
         /**
          * DimensionView

@@ -7,7 +7,7 @@
 	let { at }: { at: FamilyPage } = $props();
 
 	const p = $derived(at.parameter);
-	const language = $derived(at.draft.languages?.[0] ?? 'en');
+	const language = $derived(at.language);
 	const word = $derived(at.words[p?.setting ?? '']);
 	const problems = $derived(at.problems[at.at] ?? []);
 	const dial = $derived(at.dials[at.at]);
@@ -132,6 +132,17 @@
 				</select></label
 			>
 		{/if}
+		<div class="pair">
+			{#each ['50', '60'] as region (region)}
+				<label
+					>Factory value, {region} Hz<input
+						class="field num"
+						value={p.default?.[region] ?? ''}
+						onchange={(event) => at.set({ default: { ...p.default, [region]: text(event) } })}
+					/></label
+				>
+			{/each}
+		</div>
 		<Special {at} {p} />
 		<div class="flags">
 			<label

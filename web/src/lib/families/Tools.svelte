@@ -5,7 +5,12 @@
 	import { session } from '../session.svelte';
 	import { freshId, readFile, type Family, type FamilyPage, type Show } from './family-page.svelte';
 
-	let { at, id, pasting = $bindable() }: { at: FamilyPage; id: string; pasting: boolean } = $props();
+	let {
+		at,
+		id,
+		pasting = $bindable(),
+		whole = $bindable()
+	}: { at: FamilyPage; id: string; pasting: boolean; whole: boolean } = $props();
 
 	type Row = Schemas['RoundView']['sites'][number]['lines'][number];
 	let lines = $state.raw<Row[]>([]);
@@ -75,6 +80,9 @@
 	</span>
 	<button type="button" class="act" data-quiet aria-pressed={pasting} onclick={() => (pasting = !pasting)}
 		>Paste a table</button
+	>
+	<button type="button" class="act" data-quiet aria-pressed={whole} onclick={() => (whole = !whole)}
+		>The family</button
 	>
 	<button
 		type="button"

@@ -32,6 +32,20 @@ export interface Parameter {
 	proven?: { by: string; on: string } | null;
 }
 
+export interface Fault {
+	code: string;
+	label: Record<string, string>;
+	trip?: string;
+}
+
+export interface Reads {
+	number: string;
+	label: Record<string, string>;
+	reads: string;
+	unit?: string;
+	scale?: number;
+}
+
 export interface Family {
 	id: string;
 	name: string;
@@ -40,6 +54,8 @@ export interface Family {
 	languages?: string[];
 	keys?: Record<string, string>;
 	parameters?: Parameter[];
+	faults?: Fault[];
+	readings?: Reads[];
 }
 
 type Problem = Schemas['FamilyProblemView'];
@@ -80,6 +96,9 @@ export class FamilyPage {
 		this.line = line;
 	}
 
+	/** Language of the labels and words that are typed; the family's first until another is chosen. */
+	chosen = $state('');
+	readonly language = $derived(this.chosen || this.draft.languages?.[0] || 'en');
 	readonly parameters = $derived(this.draft.parameters ?? []);
 	readonly parameter = $derived(this.parameters[this.at] ?? null);
 	readonly changed = $derived(

@@ -7,11 +7,13 @@
 	import { FamilyPage } from '$lib/families/family-page.svelte';
 	import ParameterForm from '$lib/families/ParameterForm.svelte';
 	import Paste from '$lib/families/Paste.svelte';
+	import Whole from '$lib/families/Whole.svelte';
 	import Tools from '$lib/families/Tools.svelte';
 
 	const id = $derived(page.params['id'] ?? '');
 	const at = $derived(new FamilyPage(id, page.url.searchParams.get('line') ?? ''));
 	let pasting = $state(false);
+	let whole = $state(false);
 	let list: HTMLElement | undefined = $state();
 
 	$effect(() => void at.load());
@@ -68,8 +70,9 @@
 			<button type="button" class="act" onclick={() => void at.save()} disabled={!at.changed}>Save</button>
 		{/snippet}
 	</TopBar>
-	<Tools {at} {id} bind:pasting />
+	<Tools {at} {id} bind:pasting bind:whole />
 	{#if at.problem}<p class="problem" role="alert">{at.problem}</p>{/if}
+	{#if whole}<Whole {at} trips={at.dictionary?.trips ?? {}} />{/if}
 	{#if pasting}<Paste {at} leave={() => (pasting = false)} />{/if}
 	<main class="two" style="--wide: 420px; --narrow: 330px" data-folds>
 		<div class="rows" bind:this={list} onscroll={near} role="listbox" aria-label="Parameters" tabindex="0">
