@@ -10,6 +10,7 @@ from starlette.testclient import TestClient
 
 from mainspring.api.app import create_app
 from mainspring.api.settings import AppSettings
+from mainspring.core.simulation import kernel
 from mainspring.demo.load import load_demo
 from mainspring.demo.sites import demo_id
 from mainspring.store.database import transact
@@ -18,8 +19,18 @@ from mainspring.store.models import TABLES
 Line = dict[str, Any]
 
 
+@pytest.fixture(scope="session")
+def compiled() -> None:
+    """The kernel compiled before the first application is made.
+
+    Else the application's own warming up compiles it on a thread, whose changes of Python's warning filters, which all
+    threads share, can undo those that FastAPI makes while the next test's routes are declared.
+    """
+    kernel.compile_now()
+
+
 @pytest.fixture
-def client(db: MySQLDatabase) -> Iterator[TestClient]:
+def client(db: MySQLDatabase, compiled: None) -> Iterator[TestClient]:
     """A client whose server errors show as answers, as in a browser."""
     with TestClient(create_app(AppSettings(), db), base_url="http://127.0.0.1", raise_server_exceptions=False) as made:
         yield made

@@ -23,7 +23,7 @@ CODE = "4711-blau"
 
 
 @pytest.fixture
-def own(db: MySQLDatabase, tmp_path: Path) -> Any:
+def own(db: MySQLDatabase, tmp_path: Path, compiled: None) -> Any:
     """A client whose data folder is its own, and that folder's key file."""
     settings = AppSettings(data=tmp_path / "kept")
     return TestClient(create_app(settings, db), base_url="http://127.0.0.1"), tmp_path / "kept.key"

@@ -27,7 +27,7 @@ QUIET = {"deadline": None, "database": None, "suppress_health_check": list(Healt
 
 
 @pytest.mark.parametrize("mode", [GenerationMode.POSITIVE, GenerationMode.NEGATIVE])
-def test_every_answer_is_one_that_the_schema_tells_of(mode: GenerationMode, db: MySQLDatabase) -> None:
+def test_every_answer_is_one_that_the_schema_tells_of(mode: GenerationMode, db: MySQLDatabase, compiled: None) -> None:
     load_demo(db)
     app = create_app(AppSettings(), db)
     schema = schemathesis.openapi.from_asgi("/api/openapi.json", app, headers={"Host": "127.0.0.1"})

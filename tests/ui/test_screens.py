@@ -2,6 +2,7 @@
 
 import re
 import socket
+from collections.abc import Callable
 from pathlib import Path
 
 import pytest
@@ -9,7 +10,9 @@ from axe_playwright_python.sync_playwright import Axe
 from playwright.sync_api import Browser, BrowserContext, Page, expect
 
 from mainspring.demo.sites import demo_id
+from tests.core.test_step_test import made
 from tests.ui.conftest import Application, a_device
+from tests.ui.start_up import StartUp
 from tests.ui.technician import Technician
 
 pytestmark = pytest.mark.browser
@@ -246,3 +249,25 @@ def test_a_taken_port_and_a_clean_end(tmp_path: Path) -> None:
         assert made.database_pids()
         assert made.stop() == 0
         assert made.database_pids() == []
+
+
+def test_a_step_test_on_site_becomes_decided_gains(page: Page, starts: Callable[..., StartUp]) -> None:
+    line = starts("supply_fan")
+    high = float(line.record["sensor"]["air_high"])
+    rows = zip(*made(0.9, 12.0, 3.0, 0.0005), strict=True)
+    page.goto(f"/line/{line.id}/loop")
+    page.get_by_text("Step test on site").click()
+    page.get_by_label(re.compile("Time, measured value in Pa")).fill(
+        "\n".join(f"{t:g}\t{y * high:.3f}\t{50 * u:.2f}" for t, y, u in rows)
+    )
+    page.get_by_role("button", name="Read it").click()
+    begin = page.get_by_role("row").filter(has_text="SIMC, three dead times")
+    expect(begin).to_contain_text(re.compile(r"1\.1\d"))  # 12 s / (0.9 · (9 + 3) s) = 1.11
+    begin.get_by_role("button", name="Take it").click()
+    dialog = page.get_by_role("alertdialog", name="Decide these gains")
+    expect(dialog).to_contain_text("→")
+    dialog.get_by_role("button", name="Decide these").click()
+    expect(page.get_by_text("Set them in the drive, and read them back.")).to_be_visible()
+    kept = {r["id"]: r for r in line.asks("/settings")["rows"]}
+    assert abs(kept["pid.gain"]["decided"] - 1.11) < 0.06
+    assert "SIMC" in kept["pid.gain"]["decided_why"]

@@ -1,14 +1,16 @@
 """The Round, sites and lines, and what follows from a record while it is typed."""
 
 from fastapi import APIRouter, Request, Response
-from pydantic import BaseModel
+from pydantic import BaseModel, Field
 
 from mainspring.api import schemas
+from mainspring.api.errors import units_of
 from mainspring.api.routes import JSON, READS, WRITES, Id, as_it_stands, of_line, problems
 from mainspring.service import bench
 from mainspring.service.lines import line_json, site_view
 from mainspring.service.opened import Opened
 from mainspring.service.service import Service
+from mainspring.service.step_test import Output, StepTestView, step_test
 from mainspring.service.story import StoryView
 from mainspring.service.views import LineView, RoundView, SiteView, WorkingView
 
@@ -20,6 +22,13 @@ class EventOut(BaseModel):
     who: str
     what: str
     subject: str
+
+
+class StepTestBody(BaseModel):
+    """A step test as a table: time, measured value in the reader's unit, output."""
+
+    text: str = Field(max_length=2_000_000)
+    output: Output = "Hz"
 
 
 def routes(service: Service) -> APIRouter:
@@ -90,5 +99,9 @@ def routes(service: Service) -> APIRouter:
             return bench.savings_view(opened.line, opened.assessment.derived)[0]
 
         return of_line(request, service.open_lines, line_id, make)
+
+    @router.post("/lines/{line_id}/step-test", responses=READS)
+    def try_step_test(request: Request, line_id: Id, body: StepTestBody) -> StepTestView:
+        return step_test(service.open_lines.open(line_id), body.text, body.output, units_of(request))
 
     return router

@@ -689,6 +689,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/lines/{line_id}/step-test": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Try Step Test */
+        post: operations["try_step_test"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/lines/{line_id}/story": {
         parameters: {
             query?: never;
@@ -1592,6 +1609,30 @@ export interface components {
             upheld: string;
         };
         /**
+         * FitView
+         * @description The process, with half widths of 95 % confidence.
+         */
+        FitView: {
+            /** Dead Time */
+            dead_time: number;
+            /** Dead Time Within */
+            dead_time_within: number;
+            /** Explained */
+            explained: number;
+            /** Gain Within */
+            gain_within: number;
+            /** Noise */
+            noise: number;
+            /** Process Gain */
+            process_gain: number;
+            /** Time Constant */
+            time_constant: number;
+            /** Time Constant Within */
+            time_constant_within: number;
+            /** Warnings */
+            warnings: string[];
+        };
+        /**
          * FixView
          * @description A correction at one touch.
          */
@@ -2476,6 +2517,34 @@ export interface components {
             reference: number;
         };
         /**
+         * RuleView
+         * @description Gains by one rule in the ideal form, and what they leave of robustness.
+         */
+        RuleView: {
+            /** Derivative Time */
+            derivative_time: number;
+            /** Gain */
+            gain: number;
+            /** Gain Margin */
+            gain_margin: number | null;
+            /** Id */
+            id: string;
+            /** Integral Time */
+            integral_time: number;
+            /** Label */
+            label: string;
+            /** Overshoot */
+            overshoot: number | null;
+            /** Phase Margin */
+            phase_margin: number | null;
+            /** Sensitivity */
+            sensitivity: number | null;
+            /** Sound */
+            sound: boolean;
+            /** Why */
+            why: string;
+        };
+        /**
          * RulesView
          * @description All by which the evidence of a step is judged: the device evaluates it as the server does.
          */
@@ -2837,6 +2906,45 @@ export interface components {
             second: components["schemas"]["Part"][];
             /** Severity */
             severity: string;
+        };
+        /**
+         * StepTestBody
+         * @description A step test as a table: time, measured value in the reader's unit, output.
+         */
+        StepTestBody: {
+            /**
+             * Output
+             * @default Hz
+             * @enum {string}
+             */
+            output: "Hz" | "%";
+            /** Text */
+            text: string;
+        };
+        /**
+         * StepTestView
+         * @description A test as read, the model laid over it, and the rules; `refused` says why it is no use.
+         */
+        StepTestView: {
+            /** Begin With */
+            begin_with: string;
+            /** Dimension */
+            dimension: string;
+            fit: components["schemas"]["FitView"] | null;
+            /** Fitted */
+            fitted: number[];
+            /** Outputs */
+            outputs: number[];
+            /** Refused */
+            refused: string;
+            /** Rules */
+            rules: components["schemas"]["RuleView"][];
+            /** Times */
+            times: number[];
+            /** Turned */
+            turned: boolean;
+            /** Values */
+            values: number[];
         };
         /**
          * StepView
@@ -7610,6 +7718,104 @@ export interface operations {
             };
             /** @description Conflict */
             409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Misdirected Request */
+            421: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    try_step_test: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                line_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["StepTestBody"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["StepTestView"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Method Not Allowed */
+            405: {
                 headers: {
                     [name: string]: unknown;
                 };

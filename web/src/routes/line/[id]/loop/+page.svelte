@@ -7,6 +7,7 @@
 	import Trace from '$lib/components/Trace.svelte';
 	import { openLine } from '$lib/line/context';
 	import { LoopBench } from '$lib/loop/loop-bench.svelte';
+	import StepTest from '$lib/loop/StepTest.svelte';
 	import TuningPanel from '$lib/loop/TuningPanel.svelte';
 
 	const line = openLine();
@@ -79,6 +80,7 @@
 				{/each}
 			</section>
 		</div>
+		{#if line.assessment?.traits.includes('loop')}<StepTest {line} />{/if}
 	</main>
 	<TuningPanel {bench} {tries} {open} />
 </div>

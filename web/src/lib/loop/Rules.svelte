@@ -1,0 +1,82 @@
+<script lang="ts">
+	/** Every tuning rule on one model, with the robustness it leaves; the one to begin with is marked. */
+	import type { Schemas } from '../api/client';
+	import Mark from '../components/Mark.svelte';
+	import { session } from '../session.svelte';
+
+	let { seen, take }: { seen: Schemas['StepTestView']; take: (rule: Schemas['RuleView']) => void } = $props();
+
+	const time = (v: number) => session.show(v, 'time');
+	const margin = (v: number | null | undefined, unit = '') =>
+		v === null || v === undefined ? '–' : `${v.toPrecision(3)}${unit}`;
+</script>
+
+<table>
+	<thead>
+		<tr
+			><th>Rule</th><th class="r">Gain</th><th class="r">Integral time</th><th class="r">Derivative</th><th
+				class="r"
+				title="2.5 at least">Gain margin</th
+			><th class="r" title="45° at least">Phase margin</th><th class="r" title="1.7 at most">Sensitivity</th
+			><th class="r" title="10 % at most">Overshoot</th><th></th></tr
+		>
+	</thead>
+	<tbody>
+		{#each seen.rules as rule (rule.id)}
+			<tr data-begin={rule.id === seen.begin_with}>
+				<td
+					><Mark severity={rule.sound ? 'clear' : 'caution'} size={14} named /> <b>{rule.label}</b>
+					<small>{rule.why}</small></td
+				>
+				<td class="r num">{rule.gain.toPrecision(3)}</td><td class="r num">{time(rule.integral_time)}</td>
+				<td class="r num">{rule.derivative_time ? time(rule.derivative_time) : '–'}</td>
+				<td class="r num">{margin(rule.gain_margin)}</td><td class="r num"
+					>{margin(rule.phase_margin, '°')}</td
+				>
+				<td class="r num">{margin(rule.sensitivity)}</td>
+				<td class="r num">{rule.overshoot === null ? '–' : `${(100 * rule.overshoot).toFixed(0)} %`}</td>
+				<td
+					>{#if !rule.derivative_time}<button type="button" class="act" data-quiet onclick={() => take(rule)}
+							>Take it</button
+						>{/if}</td
+				>
+			</tr>
+		{/each}
+	</tbody>
+</table>
+
+<style>
+	table {
+		border-collapse: collapse;
+		width: 100%;
+		font-size: 14px;
+		margin-top: 8px;
+	}
+	th {
+		font-size: 12.5px;
+		color: var(--ink-3);
+		font-weight: 600;
+		text-align: left;
+		padding: 4px 8px;
+	}
+	td {
+		border-top: 1px solid var(--rule);
+		padding: 5px 8px;
+		vertical-align: middle;
+	}
+	.num,
+	button {
+		white-space: nowrap;
+	}
+	.r {
+		text-align: right;
+	}
+	[data-begin='true'] td {
+		background: var(--brass-wash);
+	}
+	small {
+		display: block;
+		font-size: 12.5px;
+		color: var(--ink-2);
+	}
+</style>
