@@ -1,4 +1,4 @@
-"""The `mainspring` command: serve, demo, methods, calc, assess, export, import, migrate.
+"""The `mainspring` command: serve, demo, methods, calc, assess, export, import, families, migrate.
 
 Errors go to standard error; bad input ends with exit code 2.
 """
@@ -25,6 +25,7 @@ from mainspring.core.quantity import DIMENSIONS
 from mainspring.core.told import told
 from mainspring.demo.load import is_empty, load_demo, reset_demo
 from mainspring.exchange import line_file
+from mainspring.exchange.family_file import write_family
 from mainspring.service import catalogue, lines
 from mainspring.service.errors import BadRecord
 from mainspring.service.service import Service
@@ -106,6 +107,12 @@ def _parser() -> argparse.ArgumentParser:
     take.add_argument("file", type=Path)
     take.add_argument("--by", default=os.environ.get("USER", "command line"))
     take.add_argument("--data", type=Path)
+
+    maps = command("families", _families, "take families of drives in from a folder, or write them out to it")
+    maps.add_argument("way", choices=("in", "out"))
+    maps.add_argument("folder", type=Path)
+    maps.add_argument("--by", default=os.environ.get("USER", "command line"))
+    maps.add_argument("--data", type=Path)
 
     bring = command("migrate", _migrate, "bring the database forward")
     bring.add_argument("--data", type=Path)
@@ -295,6 +302,31 @@ def _import(arguments: argparse.Namespace) -> int:
     with _database(_settings(arguments)) as database:
         opened = Service(database).transfers.take_in(text, str(uuid.uuid4()), None, arguments.by)
     print(f"{opened.kept.tag} imported as {opened.kept.id}")
+    return 0
+
+
+def _families(arguments: argparse.Namespace) -> int:
+    """Families between the store and a folder, by their ids; the versions before stay in the store."""
+    folder: Path = arguments.folder
+    with _database(_settings(arguments)) as database:
+        families = Service(database).families
+        if arguments.way == "out":
+            folder.mkdir(parents=True, exist_ok=True)
+            for one in families.all():
+                (folder / f"{one.id}.json").write_text(write_family(families.of(one.id)), encoding="utf-8")
+                print(f"{one.id} {one.digest[:12]}")
+            return 0
+        files = sorted(folder.glob("*.json"))
+        if not files:
+            raise Usage(f"{folder}: no family there")
+        read = [(file, families.take_in(_read(file))) for file in files]  # all are read before any is kept
+        known = {one.id: one for one in families.all()}
+        for file, plain in read:
+            before = known.get(plain["id"])
+            revision = families.view(plain["id"]).revision if before is not None else 0
+            kept = families.put(plain["id"], revision, plain, arguments.by)
+            same = before is not None and before.digest == kept.digest
+            print(f"{file.name}: {plain['name']} {'as it was' if same else 'taken in'} {kept.digest[:12]}")
     return 0
 
 

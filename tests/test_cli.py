@@ -116,3 +116,29 @@ def test_export_and_import_over_a_given_database(
     assert "2 lines are called CW-BST-2" in err
     assert run(capsys, "demo", "--reset", "--yes")[0] == 0
     assert run(capsys, "export", "CW-BST-2")[0] == 0
+
+
+def test_families_go_out_to_a_folder_and_come_in_from_it(
+    db: MySQLDatabase,
+    database_url: str,
+    tmp_path: Path,
+    monkeypatch: pytest.MonkeyPatch,
+    capsys: pytest.CaptureFixture[str],
+) -> None:
+    monkeypatch.setenv("MAINSPRING_DATABASE_URL", database_url)
+    folder = tmp_path / "maps"
+    code, out, _ = run(capsys, "families", "out", str(folder))
+    assert code == 0
+    assert {line.split()[0] for line in out.splitlines()} >= {"calder", "oriel", "tern", "wren"}
+    own = json.loads((folder / "wren.json").read_text())
+    (folder / "own.json").write_text(json.dumps({**own, "id": "own-wren", "name": "Own"}))
+    code, out, _ = run(capsys, "families", "in", str(folder), "--by", "Ana")
+    assert code == 0
+    assert "own.json: Own taken in" in out
+    assert "wren.json: Wren as it was" in out
+    assert "own.json: Own as it was" in run(capsys, "families", "in", str(folder))[1]
+    (folder / "zz.json").write_text("{")
+    code, _, err = run(capsys, "families", "in", str(folder))
+    assert code == 2
+    assert "JSON of a family" in err
+    assert run(capsys, "families", "in", str(tmp_path / "none"))[0] == 2

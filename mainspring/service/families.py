@@ -199,7 +199,9 @@ class Families:
         except BadEntry as problem:
             raise BadRecord({problem.field: problem}) from None
         there = self.lines.look(lambda: family_table.family(family_id))
-        if there is not None and there.digest == family.digest:
+        shipped = shipped_families().get(family_id)
+        now = there.digest if there is not None else shipped.digest if shipped is not None else ""
+        if now == family.digest:
             return self.view(family_id)
         try:
             self.lines.transact(
@@ -208,8 +210,8 @@ class Families:
                 )
             )
         except Overtaken:
-            now = self.lines.look(lambda: family_table.family(family_id))
-            raise FamilyBetween(family.name, "" if now is None else now.by) from None
+            other = self.lines.look(lambda: family_table.family(family_id))
+            raise FamilyBetween(family.name, "" if other is None else other.by) from None
         return self.view(family_id)
 
     def take_in(self, content: bytes, into: str = "") -> dict[str, Any]:
