@@ -103,3 +103,31 @@ def test_a_step_of_the_loop_is_that_of_its_delay_equation() -> None:
 def test_a_loop_that_swings_up_is_refused(gains: tuple[float, float]) -> None:
     with pytest.raises(MainspringError, match="not stable"):
         margins.loop_step(2.0, 10.0, 2.0, *gains)
+
+
+@given(MODELS)
+def test_areas_of_an_exact_response_give_its_model_back(model: Model) -> None:
+    """Under a first-order response stand K (tau + theta) to the end, and K tau / e up to tau + theta."""
+    k, tau, theta = model
+    found = identify.area_identification(k * (tau + theta), k * tau / math.e, k)
+    assert found.time_constant == pytest.approx(tau, rel=1e-9)
+    assert found.dead_time == pytest.approx(theta, rel=1e-6, abs=1e-9 * tau)
+
+
+def test_a_relay_tells_the_ultimate_gain_of_a_real_swing() -> None:
+    """A relay on the process of the dossier, simulated here: the describing function is good to a fifth."""
+    k, tau, theta, step = 2.0, 10.0, 2.0, 0.005
+    delayed = [0.0] * int(theta / step)
+    y, sign, values = 0.0, 1.0, []
+    for n in range(int(120 / step)):
+        sign = -1.0 if y > 0 else 1.0
+        slot = n % len(delayed)
+        acting, delayed[slot] = delayed[slot], 0.05 * sign
+        y += step * (k * acting - y) / tau
+        values.append(y)
+    late = values[len(values) // 2 :]
+    crossings = [i * step for i in range(1, len(late)) if late[i - 1] <= 0 < late[i]]
+    period = (crossings[-1] - crossings[0]) / (len(crossings) - 1)
+    exact = margins.ultimate_of_process(k, tau, theta)
+    assert float(identify.relay_gain(0.05, max(late))) == pytest.approx(float(exact.gain), rel=0.2)
+    assert period == pytest.approx(float(exact.period), rel=0.1)

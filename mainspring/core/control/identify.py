@@ -5,7 +5,7 @@ import math
 from mainspring.core.control.tuning import FirstOrder
 from mainspring.core.errors import check_range
 from mainspring.core.method import DERIVED, Source, method
-from mainspring.core.quantity import Ratio, Second
+from mainspring.core.quantity import Gain, Ratio, Second
 
 _SKOGESTAD = Source("Skogestad, J. Process Control 13 (2003) 291-309", "half rule, from memory", "handbook")
 _SK = Source("Sundaresan and Krishnaswamy, Ind. Eng. Chem. Process Des. Dev. 17 (1978)", "from memory", "handbook")
@@ -134,3 +134,58 @@ def half_rule(first_lag: Second, second_lag: Second, dead_time: Second) -> First
     check_range("dead time", dead_time, atleast=0)
     large, small = max(first_lag, second_lag), min(first_lag, second_lag)
     return FirstOrder(large + 0.5 * small, dead_time + 0.5 * small)
+
+
+@method(
+    id="area_identification",
+    symbol="tau",
+    formula="τ = e A_1 / Δy; θ = A_0 / Δy - τ",
+    words=True,
+    source=Source("Åström and Hägglund, PID Controllers (1995)", "method of areas, from memory", "handbook"),
+)
+def area_identification(residence_area: float, early_area: float, change: float) -> FirstOrder:
+    """Time constant and dead time from areas, which noise hardly moves.
+
+    Parameters
+    ----------
+    residence_area : between the final value and the response, over all of the test, > 0 [value·s]
+    early_area : under the response up to the average residence time, > 0 [value·s]
+    change : final of the value, > 0 [value]
+
+    Examples
+    --------
+    >>> [float(round(t, 3)) for t in area_identification(12.0, 3.67879, 1.0)]
+    [10.0, 2.0]
+    """
+    check_range("area to the final value", residence_area, above=0)
+    check_range("area under the start of the response", early_area, above=0)
+    check_range("change", change, above=0)
+    time_constant = math.e * early_area / change
+    return FirstOrder(time_constant, max(residence_area / change - time_constant, 0.0))
+
+
+@method(
+    id="relay_gain",
+    symbol="K_u",
+    formula="4 * d / (pi * (a**2 - h**2) ** 0.5)",
+    symbols={"d": "relay", "a": "swing", "h": "hysteresis"},
+    source=Source("Åström and Hägglund, Automatica 20 (1984)", "relay experiment, from memory", "handbook"),
+)
+def relay_gain(relay: Ratio, swing: Ratio, hysteresis: Ratio = 0.0) -> Gain:
+    """Ultimate gain from a loop that a relay, or a limit cycle, keeps swinging.
+
+    Parameters
+    ----------
+    relay : half of what the output jumps by, as a share of full output, > 0 [-]
+    swing : half of what the value swings by, as a share of span, > 0 [-]
+    hysteresis : of the relay, as a share of span [-]
+
+    Examples
+    --------
+    >>> round(relay_gain(0.05, 0.015), 3)
+    4.244
+    """
+    check_range("relay", relay, above=0)
+    check_range("swing", swing, above=0)
+    check_range("hysteresis", hysteresis, atleast=0, below=swing)
+    return 4.0 * relay / (math.pi * math.sqrt(swing**2 - hysteresis**2))

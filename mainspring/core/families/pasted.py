@@ -393,7 +393,9 @@ def likeness(name: str, label: str) -> float:
     by_letters = SequenceMatcher(None, " ".join(a), " ".join(b)).ratio()
     numbers = [{w for w in words if w.isdigit()} for words in (a, b)]
     other = 0.4 if all(numbers) and numbers[0] != numbers[1] else 1.0  # the second preset is not the first
-    return max(by_words, by_letters * 0.95 if by_letters > SPELLING else 0.0) * other
+    # by letters alone nothing is sure: a hard start is no hand start
+    spelt = min(by_letters * 0.95, SURE - 0.01) if by_letters > SPELLING else 0.0
+    return max(by_words, spelt) * other
 
 
 _SAID_OTHERWISE = {"rated": "nominal", "nameplate": "nominal", "freq": "frequency", "max": "maximum", "min": "minimum",
