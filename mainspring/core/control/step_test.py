@@ -69,14 +69,7 @@ def fit_step(times: Sequence[float], values: Sequence[float], outputs: Sequence[
     base = float(np.mean(before))
     noise = _noise(before)
     change = float(np.mean(after[-max(3, len(after) // 10) :])) - base
-    if abs(change) < LEAST_OVER_NOISE * max(noise, 1e-6):
-        raise _no_use(
-            f"a change of {abs(change):.2%} of span in noise of {noise:.2%}",
-            "a change of five times the noise at least: a larger step, or a filter that is counted as dead time",
-        )  # fmt: skip
-    stuck = (after >= 1 - AT_THE_END) | (after <= AT_THE_END)
-    if np.count_nonzero(stuck) > max(2, len(after) // 20):
-        raise _no_use("the value stands at an end of the sensor's range", "a smaller step, or from elsewhere")
+    _check_answer(after, change, noise)
     tau, theta = _search(t - start, y, at)
     if theta > 0.9 * float(t[-1] - start):
         raise _no_use("nothing moves after the step", "the right column for output and value, or a longer test")
@@ -128,6 +121,18 @@ def _check_shape(t: Array, y: Array, u: Array) -> None:
     if np.any(np.diff(t) <= 0):
         first = int(np.argmax(np.diff(t) <= 0)) + 2
         raise _no_use(f"reading {first} is not later than the one before", "rising times")
+
+
+def _check_answer(after: Array, change: float, noise: float) -> None:
+    """The value moved, visibly, and not to an end of the sensor's range."""
+    if abs(change) < LEAST_OVER_NOISE * max(noise, 1e-6):
+        raise _no_use(
+            f"a change of {abs(change):.2%} of span in noise of {noise:.2%}",
+            "a change of five times the noise at least: a larger step, or a filter that is counted as dead time",
+        )  # fmt: skip
+    stuck = (after >= 1 - AT_THE_END) | (after <= AT_THE_END)
+    if np.count_nonzero(stuck) > max(2, len(after) // 20):
+        raise _no_use("the value stands at an end of the sensor's range", "a smaller step, or from elsewhere")
 
 
 def _the_step(u: Array) -> int:
