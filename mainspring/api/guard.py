@@ -10,7 +10,7 @@ from mainspring.api import errors
 
 BODY_LIMIT = 1_000_000  # bytes of a request
 FILE_LIMIT = 21_000_000  # of one that brings a file
-FILES = ("/api/import", "/api/curves/file", "/photos/")
+FILES = ("/api/import", "/api/curves/file", "/api/families/file", "/photos/")
 PATH_LIMIT = 1000
 LOOPBACK_NAMES = ("127.0.0.1", "localhost", "[::1]")
 ALWAYS = {

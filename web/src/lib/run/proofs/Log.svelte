@@ -15,14 +15,24 @@
 	let faults = $state.raw<Fault[]>([]);
 	$effect(() => {
 		const asked = family;
-		if (asked) void faultsOf(asked).then((found) => (faults = asked === family ? found : faults));
+		if (!asked) return;
+		void faultsOf(asked).then((found) => {
+			if (asked !== family) return;
+			faults = found;
+			if (!said('trip')) means(said('code')); // typed before the map was there
+		});
 	});
 	const fault = $derived(faultOf(faults, said('code')));
 
+	/** The map of this drive says what a code means. */
+	function means(code: string): void {
+		const trip = faultOf(faults, code)?.trip;
+		if (trip) entry.type('trip', trip);
+	}
+
 	function type(name: string, text: string): void {
 		entry.type(name, text);
-		const meant = name === 'code' ? faultOf(faults, text) : undefined;
-		if (meant?.trip) entry.type('trip', meant.trip); // the map of this drive says what the code means
+		if (name === 'code') means(text);
 	}
 
 	function keep(): void {
