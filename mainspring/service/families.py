@@ -1,6 +1,6 @@
 """Families of drives: those that ship, those that people made, and every version of them."""
 
-from collections.abc import Callable, Mapping
+from collections.abc import Mapping
 from dataclasses import replace
 from functools import lru_cache
 from pathlib import Path
@@ -11,6 +11,7 @@ from pydantic import BaseModel
 from mainspring.core.errors import BadEntry
 from mainspring.core.families import NEUTRAL, Family, Problem, keypad_steps, problems_of
 from mainspring.core.families.changes import Change, changes_between
+from mainspring.core.families.keypad import without_parameter
 from mainspring.core.families.pasted import Guess, guess_table
 from mainspring.exchange.family_file import family_csv, family_json, family_of_plain, parameters_of_csv, read_family
 from mainspring.service.errors import BadRecord, FamilyBetween
@@ -18,7 +19,6 @@ from mainspring.service.lines import check_who
 from mainspring.service.opened import Opened, OpenLines
 from mainspring.service.sheet import set_rows
 from mainspring.store import family_table
-from mainspring.store.family_table import KeptFamily
 from mainspring.store.repository import NotFound, Overtaken
 
 SHIPPED = Path(__file__).parents[1] / "families"
@@ -106,35 +106,12 @@ def shipped_families() -> dict[str, Family]:
     return {NEUTRAL.id: NEUTRAL, **found}
 
 
-@lru_cache(1024)
-def _version(content: Callable[[], dict[str, Any] | None]) -> Family:
-    plain = content()
-    if plain is None:
-        raise NotFound("no such version of a family")
-    return family_of_plain(plain)
-
-
-class _Body:
-    """The content of a version, read when it is wanted; equal to every other of that digest, for the cache."""
-
-    def __init__(self, lines: OpenLines, digest: str) -> None:
-        self.lines, self.digest = lines, digest
-
-    def __hash__(self) -> int:
-        return hash(self.digest)
-
-    def __eq__(self, other: object) -> bool:
-        return isinstance(other, _Body) and other.digest == self.digest
-
-    def __call__(self) -> dict[str, Any] | None:
-        return self.lines.look(lambda: family_table.body(self.digest))
-
-
 class Families:
     """What is done with families."""
 
     def __init__(self, lines: OpenLines) -> None:
         self.lines = lines
+        self._kept = lru_cache(1024)(self._read)  # a version never changes
         lines.family = self.of
 
     def of(self, family_id: str | None) -> Family:
@@ -142,17 +119,20 @@ class Families:
         if not family_id or family_id == NEUTRAL.id:
             return NEUTRAL
         kept = self.lines.look(lambda: family_table.family(family_id))
-        return self._content(kept) if kept else shipped_families().get(family_id, NEUTRAL)
-
-    def _content(self, kept: KeptFamily) -> Family:
-        return self.version(kept.digest)
+        return self.version(kept.digest) if kept else shipped_families().get(family_id, NEUTRAL)
 
     def version(self, digest: str) -> Family:
         """A version of a family by its hash. Raises NotFound."""
         for family in shipped_families().values():
             if family.digest == digest:
                 return family
-        return _version(_Body(self.lines, digest))
+        return self._kept(digest)
+
+    def _read(self, digest: str) -> Family:
+        plain = self.lines.look(lambda: family_table.body(digest))
+        if plain is None:
+            raise NotFound("no such version of a family")
+        return family_of_plain(plain)
 
     def all(self) -> list[FamilySummary]:
         """Every family by name, those that somebody changed in their own version."""
@@ -249,7 +229,7 @@ class Families:
             )
             for s in keypad_steps(family, values)
         ]
-        without = [s for s in values if family.parameter(s) is None]
+        without = without_parameter(family, values)
         return TriedView(problems=_problems(problems_of(family, values)), dials=dials, without=without)
 
     def pasted(self, text: str, roles: list[str] | None = None) -> PastedView:
@@ -270,7 +250,7 @@ class Families:
     def differences(self, family_id: str, other: str) -> list[ChangeView]:
         """What differs in a family from another, or from an older version of it by its hash."""
         before = self.version(other) if len(other) == 64 else self.of(other)
-        return [_change(c) for c in changes_between(before, self.of(family_id))]
+        return [change_view(c) for c in changes_between(before, self.of(family_id))]
 
 
 def wanted_values(opened: Opened) -> dict[str, float | str]:
@@ -286,7 +266,8 @@ def _problems(found: list[Problem]) -> list[FamilyProblemView]:
     return [FamilyProblemView(at=p.at, words=p.words, grave=p.grave) for p in found]
 
 
-def _change(change: Change) -> ChangeView:
+def change_view(change: Change) -> ChangeView:
+    """What differs at one parameter, for the screen."""
     return ChangeView(number=change.number, label=change.label, words=change.words)
 
 

@@ -7,11 +7,11 @@ from pydantic import BaseModel
 from mainspring.core.errors import BadEntry
 from mainspring.core.families import KEYS, keypad_steps
 from mainspring.core.families.changes import changes_between
-from mainspring.core.families.dial import read_back
-from mainspring.core.families.keypad import KeypadStep, whole_of, without_parameter
+from mainspring.core.families.dial import read_back, whole_of
+from mainspring.core.families.keypad import KeypadStep, without_parameter
 from mainspring.core.settings import DICTIONARY, SETTINGS
 from mainspring.exchange.pdf import laid_out
-from mainspring.service.families import ChangeView, Families, wanted_values
+from mainspring.service.families import ChangeView, Families, change_view, wanted_values
 from mainspring.service.keys import Of
 from mainspring.service.opened import Opened
 from mainspring.service.sheet import SetRow, Sheets, set_rows
@@ -137,7 +137,7 @@ class Keypads:
                 continue
             numbers = {p.number for p in (*before.parameters, *now.parameters) if p.setting in settings}
             changes = [c for c in changes_between(before, now) if c.number in numbers]
-            views = [ChangeView(number=c.number, label=c.label, words=c.words) for c in changes]
+            views = [change_view(c) for c in changes]
             found.append(OlderView(digest=digest, settings=len(settings), changes=views))
         return found
 
@@ -151,8 +151,8 @@ class Keypads:
             raise BadEntry("setting", setting[:80], f"one that {opened.family.name} has a parameter for")
         values = wanted_values(opened)
         value = read_back(parameter, SETTINGS[setting], text, whole_of(values), values.get(setting))
-        self.sheets.put(line_id, setting, moment, value, by, seen, family=opened.family.digest)
-        return self.view(self.lines.open(line_id), language)
+        entered = self.sheets.enter(line_id, setting, moment, value, by, seen, family=opened.family.digest)
+        return self.view(entered, language)
 
 
 def _key(ledger: Ledger, row: SetRow, step: KeypadStep, language: str) -> KeyView:

@@ -1,13 +1,12 @@
 """The settings sheet: planned, as found, as left."""
 
-from dataclasses import dataclass, replace
+from dataclasses import dataclass
 
 from mainspring.core.checks import Severity
 from mainspring.core.derived import Derived
 from mainspring.core.errors import BadEntry, MainspringError
 from mainspring.core.families import Parameter
-from mainspring.core.families.dial import Dial, Whole, dial, nothing_known, same_to_the_drive
-from mainspring.core.families.keypad import whole_of
+from mainspring.core.families.dial import Dial, Whole, dial, nothing_known, same_to_the_drive, whole_of
 from mainspring.core.line import Line, Told
 from mainspring.core.method import Figure
 from mainspring.core.procedure import check_text
@@ -48,8 +47,21 @@ class Sheets:
         by: str,
         seen: object = ANYTHING,
         why: str = "",
-        family: str = "",
     ) -> SheetView:
+        """Keep a setting as `enter` does; the sheet as it stands then."""
+        return sheet_view(self.enter(line_id, setting_id, moment, value, by, seen, why))[0]
+
+    def enter(
+        self,
+        line_id: str,
+        setting_id: str,
+        moment: str,
+        value: float | str | None,
+        by: str,
+        seen: object = ANYTHING,
+        why: str = "",
+        family: str = "",
+    ) -> Opened:
         """Keep a setting as found, decided or left; None takes it away. What is decided has its reason.
 
         `family` is the hash of the family by which it was read back. `seen` is what its maker saw there: SetBetween
@@ -77,7 +89,7 @@ class Sheets:
             kept = KeptSetting(setting_id, moment, checked, by, repository.now(), why, family=family)
             return Change(by, settings=(kept,))
 
-        return sheet_view(carry_out(self.lines, line_id, decide)[1])[0]
+        return carry_out(self.lines, line_id, decide)[1]
 
     def take_plan(self, line_id: str, by: str) -> SheetView:
         """Enter what is decided or proposed as left where nothing else has proven or contradicted it.
@@ -186,6 +198,7 @@ def set_rows(opened: Opened) -> list[SetRow]:
     family = opened.family
     kept = {(s.setting, s.moment): s for s in opened.settings}
     told = opened.judged.on_site.settings
+    values: dict[str, float | str] = {}  # filled with the rows, and asked when one is shown
     rows = []
     for row in opened.assessment.settings:
         id = row.setting.id
@@ -206,10 +219,11 @@ def set_rows(opened: Opened) -> list[SetRow]:
                 elsewhere,
                 opened.line,
                 opened.assessment.derived,
+                whole_of(values),
             )
         )
-    whole = whole_of({r.row.setting.id: r.wanted for r in rows if r.wanted is not None})
-    return [replace(r, whole=whole) for r in rows]
+    values.update({r.row.setting.id: r.wanted for r in rows if r.wanted is not None})
+    return rows
 
 
 def sheet_conflicts(opened: Opened) -> list[Conflict]:

@@ -27,8 +27,7 @@ from mainspring.core.families import (
     read_back,
 )
 from mainspring.core.families.changes import changes_between
-from mainspring.core.families.dial import same_to_the_drive
-from mainspring.core.families.keypad import whole_of
+from mainspring.core.families.dial import same_to_the_drive, whole_of
 from mainspring.core.families.pasted import guess_setting, guess_table, search_settings
 from mainspring.core.method import Figure
 from mainspring.core.quantity import DIMENSIONS

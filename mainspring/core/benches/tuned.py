@@ -5,7 +5,7 @@ from dataclasses import dataclass
 from mainspring.core.control import rules
 from mainspring.core.control.margins import Margins, loop_margins, loop_step, ultimate_of_process
 from mainspring.core.control.tuning import lambda_pi, simc_pi
-from mainspring.core.errors import MainspringError, NoSolution
+from mainspring.core.errors import MainspringError
 
 # what a sound pumping loop keeps; common practice, no source
 LEAST_GAIN_MARGIN, LEAST_PHASE_MARGIN, MOST_SENSITIVITY, MOST_OVERSHOOT = 2.5, 45.0, 1.7, 0.10
@@ -54,10 +54,8 @@ def _proposal(id: str, label: str, why: str, model: tuple[float, float, float], 
         kept = loop_margins(*model, *gains)
         if gains[2] == 0.0:
             overshoot = float(loop_step(*model, *gains[:2]).overshoot)
-    except NoSolution:
-        pass  # not stable, or not at rest in any time of use
     except MainspringError:
-        pass  # a model of which no margin can be told
+        pass  # not stable, never at rest, or a model of which no margin can be told
     sound = (
         kept is not None
         and kept.gain_margin >= LEAST_GAIN_MARGIN

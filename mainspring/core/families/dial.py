@@ -2,7 +2,7 @@
 
 import math
 import re
-from collections.abc import Callable
+from collections.abc import Callable, Mapping
 from dataclasses import dataclass
 
 from mainspring.core.errors import BadEntry
@@ -18,6 +18,16 @@ _NEAR = 1e-9  # of a step: what a change of units leaves in the last bits
 def nothing_known(_setting: str) -> float | None:
     """No other setting has a value yet."""
     return None
+
+
+def whole_of(values: Mapping[str, float | str]) -> Whole:
+    """What a display that shows percent takes as hundred, by the values of a sheet."""
+
+    def number(setting: str) -> float | None:
+        value = values.get(setting)
+        return value if isinstance(value, float) else None
+
+    return number
 
 
 @dataclass(frozen=True)

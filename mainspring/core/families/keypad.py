@@ -2,10 +2,9 @@
 
 from collections.abc import Mapping
 from dataclasses import dataclass, field
-from functools import partial
 
 from mainspring.core.errors import MainspringError
-from mainspring.core.families.dial import Dial, Whole, dial
+from mainspring.core.families.dial import Dial, dial, whole_of
 from mainspring.core.families.family import Family, Parameter
 from mainspring.core.settings import SETTINGS, Setting
 
@@ -26,16 +25,6 @@ class KeypadStep:
     siblings: tuple[str, ...] = field(default=())  # settings with a bit of the same word
 
 
-def whole_of(values: Values) -> Whole:
-    """What a display that shows percent takes as hundred, by the values of a sheet."""
-    return partial(_number, values)
-
-
-def _number(values: Values, setting: str) -> float | None:
-    value = values.get(setting)
-    return value if isinstance(value, float) else None
-
-
 def keypad_steps(family: Family, values: Values) -> list[KeypadStep]:
     """The parameters that have a value to dial, in the order of the keypad; unmapped ones are passed over.
 
@@ -53,8 +42,8 @@ def keypad_steps(family: Family, values: Values) -> list[KeypadStep]:
         except MainspringError:
             continue
         way = _way(family, last, at)
-        shared = _sharers(family, p)
-        word = _word(shared, values) if p.bit is not None else ""
+        shared = _sharers(family, p) if p.bit is not None else []
+        word = _word(shared, values) if shared else ""
         siblings = tuple(s.setting for s in shared if s is not p)
         found.append(KeypadStep(p, setting, values[p.setting], dialled, way, _hidden(p, values), word, siblings))
         last = at

@@ -4,11 +4,10 @@ import re
 from collections import Counter
 from collections.abc import Mapping
 from dataclasses import dataclass
-from functools import partial
 
 from mainspring.core.diagnosis.trips import TRIPS
 from mainspring.core.errors import BadEntry, MainspringError
-from mainspring.core.families.dial import Whole, dial
+from mainspring.core.families.dial import Whole, dial, whole_of
 from mainspring.core.families.family import KEYS, Family, Parameter
 from mainspring.core.line.on_site import SAME
 from mainspring.core.quantity import DIMENSIONS
@@ -82,7 +81,7 @@ def problems_of(family: Family, values: Mapping[str, float | str] | None = None)
     """What is wrong with a family by itself and, with the `values` wanted on a line, for that line."""
     wanted = values or {}
     found = [Problem(at, words) for at, words in _twice(family)]
-    whole = partial(_number_of, wanted)
+    whole = whole_of(wanted)
     for at, p in enumerate(family.parameters):
         if not p.setting:
             found.append(Problem(at, "Not said which setting it is.", grave=False))
@@ -93,11 +92,6 @@ def problems_of(family: Family, values: Mapping[str, float | str] | None = None)
         if p.setting in wanted:
             found += _on_the_line(at, p, wanted[p.setting], whole)
     return found
-
-
-def _number_of(values: Mapping[str, float | str], setting: str) -> float | None:
-    value = values.get(setting)
-    return value if isinstance(value, float) else None
 
 
 def _twice(family: Family) -> list[tuple[int, str]]:
