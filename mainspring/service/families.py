@@ -1,5 +1,6 @@
 """Families of drives: those that ship, those that people made, and every version of them."""
 
+import contextlib
 from collections.abc import Mapping
 from dataclasses import replace
 from functools import lru_cache
@@ -127,6 +128,11 @@ class Families:
             if family.digest == digest:
                 return family
         return self._kept(digest)
+
+    def remember(self, family: Family, by: str) -> None:
+        """Keep the version of a family that something was read back by: one that ships may ship otherwise next time."""
+        with contextlib.suppress(Overtaken):  # somebody else has just kept the very same
+            self.lines.transact(lambda: family_table.keep_version(family.id, family.digest, family_json(family), by))
 
     def _read(self, digest: str) -> Family:
         plain = self.lines.look(lambda: family_table.body(digest))

@@ -13,6 +13,7 @@ from mainspring.core.settings import DICTIONARY, SETTINGS
 from mainspring.exchange.pdf import laid_out
 from mainspring.service.families import ChangeView, Families, change_view, wanted_values
 from mainspring.service.keys import Of
+from mainspring.service.lines import check_who
 from mainspring.service.opened import Opened
 from mainspring.service.sheet import SetRow, Sheets, set_rows
 from mainspring.service.views import Ledger, Part
@@ -151,6 +152,7 @@ class Keypads:
             raise BadEntry("setting", setting[:80], f"one that {opened.family.name} has a parameter for")
         values = wanted_values(opened)
         value = read_back(parameter, SETTINGS[setting], text, whole_of(values), values.get(setting))
+        self.families.remember(opened.family, check_who(by))
         entered = self.sheets.enter(line_id, setting, moment, value, by, seen, family=opened.family.digest)
         return self.view(entered, language)
 

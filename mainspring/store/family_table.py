@@ -44,6 +44,16 @@ def body(digest: str) -> dict[str, Any] | None:
     return None if row is None else row.body
 
 
+def keep_version(family_id: str, digest: str, content: dict[str, Any], who: str) -> None:
+    """Keep the content of a version; harmless where it is kept. Raises Overtaken where another does so right now."""
+    if body(digest) is not None:
+        return
+    try:
+        FamilyVersion.create(digest=digest, family=family_id, body=content, done_by=who, done_at=repository.now())
+    except IntegrityError:
+        raise Overtaken from None
+
+
 def put_family(
     family_id: str, revision: int, digest: str, summary: dict[str, Any], content: dict[str, Any], who: str
 ) -> KeptFamily:
@@ -52,11 +62,7 @@ def put_family(
     Counts as a change of every line, since any may use it. Raises Overtaken where another revision is there.
     """
     moment = repository.now()
-    if body(digest) is None:
-        try:
-            FamilyVersion.create(digest=digest, family=family_id, body=content, done_by=who, done_at=moment)
-        except IntegrityError:
-            raise Overtaken from None
+    keep_version(family_id, digest, content, who)
     if revision == 0:
         try:
             FamilyRow.create(id=family_id, digest=digest, revision=1, summary=summary, done_by=who, done_at=moment)
