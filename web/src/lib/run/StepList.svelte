@@ -22,9 +22,7 @@
 
 <nav class="list" aria-label="Steps" data-open={at.atList} bind:this={list}>
 	<p class="count">
-		{at.done} of {at.steps.length} done{#if sheet.waiting.length}, <b
-				>{sheet.waiting.length} waiting to be sent</b
-			>{/if}
+		{at.done} of {at.steps.length} done{#if sheet.unsent}, <b>{sheet.unsent} waiting to be sent</b>{/if}
 	</p>
 	<p class="visit">
 		<button

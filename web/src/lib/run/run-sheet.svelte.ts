@@ -17,6 +17,8 @@ export class RunSheet {
 	/** As the server has it. */
 	private known = $state.raw<Run | null>(null);
 	waiting = $state.raw<Entry[]>([]);
+	/** Entries pressed and on their way to this device's disk. */
+	private writing = $state(0);
 	problem = $state('');
 	/** Texts typed and not kept yet, by step and reading; they outlive a reload. */
 	texts = $state<Record<string, string>>({});
@@ -34,6 +36,8 @@ export class RunSheet {
 				)
 			: null
 	);
+	/** How many entries the server has not confirmed. */
+	readonly unsent = $derived(this.waiting.length + this.writing);
 	readonly refused = $derived(this.waiting.find((e) => e.refused));
 
 	constructor(readonly line: LinePage) {
@@ -97,11 +101,29 @@ export class RunSheet {
 		typed = '',
 		photo?: Blob
 	): Promise<void> {
-		if (!(await session.signed())) return;
+		this.writing += 1; // said from the press on: between it and the disk's answer nothing else tells of it
+		try {
+			if (!(await session.signed())) return;
+			const entry = await outbox.keep(this.entryOf(step, kind, data, note, photo));
+			if (typed) this.forget(typed); // before the sending: the next may be typed by its end
+			this.waiting = [...this.waiting, entry];
+		} finally {
+			this.writing -= 1;
+		}
+		await this.send();
+	}
+
+	private entryOf(
+		step: Step,
+		kind: Kind,
+		data: Record<string, unknown>,
+		note: string,
+		photo: Blob | undefined
+	): Entry {
 		const tool = this.known?.visit?.instruments.find((i) => i.name === this.instrument);
 		const measured = kind === 'readings' || kind === 'row' || kind === 'turns';
 		const told = this.told ? Date.parse(this.told) : null;
-		const entry = await outbox.keep({
+		return {
 			line: this.line.id,
 			id: crypto.randomUUID(),
 			step: step.id,
@@ -116,10 +138,7 @@ export class RunSheet {
 			seen: this.seenOf(step, data),
 			sheet: this.seq,
 			...(photo ? { photo } : {})
-		});
-		if (typed) this.forget(typed); // before the sending: the next may be typed by its end
-		this.waiting = [...this.waiting, entry];
-		await this.send();
+		};
 	}
 
 	/** A moment of this device, but later than all that is known here: its clock may be a little behind the server's. */
