@@ -21,11 +21,12 @@ from starlette.responses import FileResponse, Response
 import mainspring
 from mainspring.api import errors
 from mainspring.api.guard import Guard
-from mainspring.api.routes import drafts, families, files, lines, methods, problems, run, stream
+from mainspring.api.routes import drafts, families, files, lines, loop, methods, problems, run, stream
 from mainspring.api.settings import AppSettings
 from mainspring.core.simulation import kernel
 from mainspring.service.families import shipped_families
 from mainspring.service.service import Service
+from mainspring.service.workshop import Workshop
 from mainspring.store import repository
 
 VERSION = "0.2.0"
@@ -45,7 +46,7 @@ class Health(BaseModel):
 def create_app(settings: AppSettings, database: MySQLDatabase) -> FastAPI:
     """The application over an open database."""
     service = Service(database, settings.data.with_name(f"{settings.data.name}.key"))
-    watch = stream.Watch(service)
+    watch, workshop = stream.Watch(service), Workshop()
     warm = threading.Event()
 
     @contextlib.asynccontextmanager
@@ -62,6 +63,7 @@ def create_app(settings: AppSettings, database: MySQLDatabase) -> FastAPI:
         threading.Thread(target=warm_up, name="loop-warm-up", daemon=True).start()
         yield
         await watch.end()
+        workshop.end()
 
     app = FastAPI(
         title="Mainspring",
@@ -86,6 +88,7 @@ def create_app(settings: AppSettings, database: MySQLDatabase) -> FastAPI:
     for router in (
         lines.routes(service),
         drafts.routes(service),
+        loop.routes(service, workshop),
         run.routes(service),
         files.routes(service),
         families.routes(service),

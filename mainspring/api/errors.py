@@ -101,9 +101,16 @@ def _of(table: Mapping[type[Exception], T], error: Exception) -> T:
     return next(table[kind] for kind in type(error).__mro__ if kind in table)
 
 
-def _both(error: Exception) -> str:
+def _both(error: BaseException) -> str:
     """What an error says, with its numbers in both unit systems where it has any."""
     return str(getattr(error, "both", error))
+
+
+def said(error: BaseException, units: str) -> str:
+    """What an error says to a person in a unit system; one that is ours alone is raised."""
+    if isinstance(error, (MainspringError, BadRecord)):
+        return told(_both(error), units)
+    raise error
 
 
 def _said(request: Request, error: Exception) -> JSONResponse:

@@ -135,28 +135,33 @@ class TripDraft(Draft):
     bus_voltage: Annotated[Number, Field(ge=0, le=2000)] | None = None
 
 
-Moved = Annotated[Number, Field(ge=0, le=1e9)] | None
-
-
-class Tried(Body):
-    """Values moved on the loop bench; SI, frequencies in Hz."""
-
-    setpoint: Moved = None
-    gain: Moved = None
-    integral_time: Moved = None
-    low_limit: Moved = None
-    sleep_below: Moved = None
-    sleep_delay: Moved = None
-    boost: Moved = None
-    wake_at: Moved = None
-    ramp_up: Moved = None
-    ramp_down: Moved = None
+Seconds = Annotated[Number, Field(ge=0, le=200_000)]
 
 
 class LoopDraft(Draft):
-    """A loop to be tried with some values moved."""
+    """A loop to be tried: knobs moved (SI, frequencies in Hz), what is asked of it, and what happens meanwhile.
 
-    tried: Tried = Field(default_factory=lambda: Tried())
+    `own` is a demand as (time [s], share of full); `lost_at` and `dry_at` break the sensor's wire and let it run dry;
+    `measured` is the frequency that held at no demand, read on site.
+    """
+
+    tried: Annotated[dict[str, Number], Field(max_length=60)] = {}
+    profile: Annotated[str, Field(max_length=40)] = "minutes"
+    own: Annotated[list[tuple[Number, Number]], Field(max_length=20_000)] = []
+    duration: Seconds | None = None
+    lost_at: Seconds | None = None
+    dry_at: Seconds | None = None
+    filling: bool = False
+    measured: Annotated[Number, Field(ge=0, le=400)] | None = None
+    rows: Annotated[int, Field(ge=50, le=4000)] = 1200
+
+
+class LogDraft(LoopDraft):
+    """A log of the plant as a table, and the parameters to fit."""
+
+    text: Annotated[str, Field(max_length=900_000)]
+    output: Literal["Hz", "%"] = "Hz"
+    fit: Annotated[list[str], Field(max_length=10)]
 
 
 class DraftFigure(LoopDraft):

@@ -1,74 +1,25 @@
-"""The benches: loop, proof and savings, and the curves beside them."""
+"""The benches of proof and savings, and the workings of what benches show."""
 
 from collections.abc import Callable
 
 from pydantic import BaseModel
 
-from mainspring.core.assess import assess, key_figures
+from mainspring.core.assess import assess
 from mainspring.core.benches.motor_proof import Estimate, Proof, proof_of
 from mainspring.core.benches.savings import DISCOUNT, YEARS, Chain, Level, Part, Savings, savings_of
 from mainspring.core.derived import Derived
-from mainspring.core.errors import BadEntry, MainspringError
+from mainspring.core.errors import MainspringError
 from mainspring.core.line import Line
 from mainspring.core.method import Figure
 from mainspring.core.procedure.status import StepStatus
-from mainspring.core.simulation import LoopTuning, simulate_loop, tuning_for
-from mainspring.service.curves import HELD_HEAD, CurvesView, curves_view
-from mainspring.service.errors import BadRecord
+from mainspring.service.curves import HELD_HEAD
 from mainspring.service.keys import Key, Of, read_key
 from mainspring.service.lines import assessment_view, working_for
+from mainspring.service.loop import Asked, sleep_view, stages_view, try_loop
 from mainspring.service.opened import Opened
 from mainspring.service.run import run_view
 from mainspring.service.sheet import sheet_view
 from mainspring.service.views import FigureView, Ledger, WorkingView
-from mainspring.service.views import Part as SentencePart
-
-
-class TuningView(BaseModel):
-    """What the loop was tried with."""
-
-    setpoint: float
-    gain: float
-    integral_time: float
-    low_limit: float
-    sleep_below: float
-    sleep_delay: float
-    boost: float
-    wake_at: float
-    ramp_up: float
-    ramp_down: float
-
-
-class EventView(BaseModel):
-    """Something that happened."""
-
-    time: float
-    name: str
-
-
-class MeaningView(BaseModel):
-    """What the trace means."""
-
-    severity: str
-    title: str
-    because: list[SentencePart]
-    do: list[SentencePart]
-
-
-class LoopView(BaseModel):
-    """A trial of the loop."""
-
-    tuning: TuningView
-    times: list[float]
-    pressure: list[float]
-    frequency: list[float]
-    demand: list[float]
-    events: list[EventView]
-    meaning: list[MeaningView]
-    figures: dict[str, FigureView]
-    missing: str
-    curves: CurvesView
-    base_frequency: float | None
 
 
 class EstimateView(BaseModel):
@@ -134,77 +85,6 @@ class SavingsView(BaseModel):
     chains: list[ChainView]
     years: int
     discount: float
-
-
-FOLLOW_SETPOINT = ("pid.output_low", "sleep.frequency", "sleep.wake_level", "pid.gain", "pid.integral_time")
-
-
-def loop_view(line: Line, problems: dict[str, BadEntry], tried: dict[str, float]) -> LoopView:
-    """Try the loop of a record with some values moved."""
-    if problems:
-        raise BadRecord(problems)
-    return _loop(_with_setpoint(line, tried), tried)[0]
-
-
-def _with_setpoint(line: Line, tried: dict[str, float]) -> Line:
-    if "setpoint" not in tried:
-        return line
-    for setting in FOLLOW_SETPOINT:  # in the drive for another setpoint: what would be proposed for this one
-        line = line.but(setting)
-    try:
-        return line.with_values(control={"setpoint": tried["setpoint"]})
-    except BadEntry as problem:
-        raise BadRecord({"control.setpoint": problem}) from None
-
-
-def _loop(line: Line, tried: dict[str, float]) -> tuple[LoopView, Ledger]:
-    derived, ledger = Derived(line), Ledger()
-    figures = {n: ledger.figure(Of.LINE / n, f) for n, f in key_figures(derived).items() if isinstance(f, Figure)}
-    curves = curves_view(line, derived, ledger)
-    base = line.value("motor.rated_frequency")
-    try:
-        tuning = tuning_for(line, derived, **tried)
-        trial = simulate_loop(line, derived, tuning)
-    except BadEntry as problem:
-        raise BadRecord({"tried": problem}) from None
-    except MainspringError as gap:
-        blank = TuningView(**dict.fromkeys(LoopTuning.__dataclass_fields__, 0.0))
-        view = LoopView(
-            tuning=blank,
-            times=[],
-            pressure=[],
-            frequency=[],
-            demand=[],
-            events=[],
-            meaning=[],
-            figures=figures,
-            missing=gap.both,
-            curves=curves,
-            base_frequency=base,
-        )
-        return view, ledger
-    view = LoopView(
-        tuning=TuningView(**tuning.__dict__),
-        times=trial.times.round(2).tolist(),
-        pressure=trial.pressure.round(0).tolist(),
-        frequency=trial.frequency.round(3).tolist(),
-        demand=trial.demand.round(7).tolist(),
-        events=[EventView(time=e.time, name=e.name) for e in trial.events],
-        meaning=[
-            MeaningView(
-                severity=m.severity.word,
-                title=m.title,
-                because=ledger.sentence(Of.MEANING / i, m.because),
-                do=ledger.sentence(Of.MEANING / i / "do", m.do),
-            )
-            for i, m in enumerate(trial.meaning)
-        ],
-        figures=figures,
-        missing="",
-        curves=curves,
-        base_frequency=base,
-    )
-    return view, ledger
 
 
 def baseline_row(sheet: list[StepStatus]) -> dict[str, float] | None:
@@ -346,17 +226,27 @@ def _chain(ledger: Ledger, chain: Chain) -> ChainView:
     )
 
 
-def draft_working(line: Line, asked: str, tried: dict[str, float] | None = None) -> WorkingView:
+def draft_working(line: Line, asked: str, tried: Asked) -> WorkingView:
     """The working of a figure in the assessment, or on the loop and savings bench, of a record being typed."""
     key = read_key(asked)
     if key.of in (Of.MEANING, Of.REGION) or key == HELD_HEAD:
-        return working_for(_loop(_with_setpoint(line, tried or {}), tried or {})[1].figures, key)
+        return working_for(_of_loop(line, key, tried).figures, key)
     assessment = assess(line)
     _, ledger = assessment_view(assessment, {})
     figures = dict(ledger.figures)
     if key.of is Of.SAVINGS:
         figures.update(savings_view(line, assessment.derived)[1].figures)
     return working_for(figures, key)
+
+
+def _of_loop(line: Line, key: Key, tried: Asked) -> Ledger:
+    """The figures of the part of the loop bench that a key names."""
+    part = key.path.partition(".")[0]
+    if part == "sleep":
+        return sleep_view(line, tried)[1]
+    if part == "stages":
+        return stages_view(line)[1]
+    return try_loop(line, tried)[1]
 
 
 _OF_LINE: dict[Of, Callable[[Opened], Ledger]] = {

@@ -93,30 +93,34 @@ def step_test(opened: Opened, text: str, output: Output, units: str) -> StepTest
         fit = fit_step(times, shares, parts)
     except BadEntry as problem:
         return view.model_copy(update={"refused": problem.both})
-    model = abs(fit.process_gain), fit.time_constant, fit.dead_time
     return view.model_copy(
         update={
             "fitted": [low + v * span for v in fit.fitted],
             "fit": _fit(fit),
-            "rules": [
-                RuleView(
-                    id=p.id,
-                    label=p.label,
-                    why=p.why,
-                    gain=p.gain,
-                    integral_time=p.integral_time,
-                    derivative_time=p.derivative_time,
-                    gain_margin=None if p.margins is None else float(p.margins.gain_margin),
-                    phase_margin=None if p.margins is None else float(p.margins.phase_margin),
-                    sensitivity=None if p.margins is None else float(p.margins.sensitivity),
-                    overshoot=p.overshoot,
-                    sound=p.sound,
-                )
-                for p in proposals(*model)
-            ],
+            "rules": rules_of(fit),
             "turned": fit.process_gain < 0,
         }
     )
+
+
+def rules_of(fit: StepFit) -> list[RuleView]:
+    """Every rule's gains on a model, and what each leaves of robustness."""
+    return [
+        RuleView(
+            id=p.id,
+            label=p.label,
+            why=p.why,
+            gain=p.gain,
+            integral_time=p.integral_time,
+            derivative_time=p.derivative_time,
+            gain_margin=None if p.margins is None else float(p.margins.gain_margin),
+            phase_margin=None if p.margins is None else float(p.margins.phase_margin),
+            sensitivity=None if p.margins is None else float(p.margins.sensitivity),
+            overshoot=p.overshoot,
+            sound=p.sound,
+        )
+        for p in proposals(abs(fit.process_gain), fit.time_constant, fit.dead_time)
+    ]
 
 
 def _range(line: Line) -> tuple[float, float, str]:

@@ -1,9 +1,10 @@
-"""What follows from a record while it is typed: verdicts, workings, curves, the loop, causes of a trip."""
+"""What follows from a record while it is typed: verdicts, workings, curves, causes of a trip."""
 
 from fastapi import APIRouter, Response
 
 from mainspring.api import schemas
 from mainspring.api.routes import JSON, READS
+from mainspring.api.routes.loop import asked_of
 from mainspring.core.diagnosis import Moment
 from mainspring.service import bench, curves, trip
 from mainspring.service.service import Service
@@ -22,12 +23,7 @@ def routes(service: Service) -> APIRouter:
     @router.post("/working", responses=READS)
     def draft_working(body: schemas.DraftFigure) -> WorkingView:
         line, _ = service.drafts.line(schemas.plain(body.record), body.site_id, body.line_id)
-        return bench.draft_working(line, body.key, body.tried.model_dump(exclude_none=True))
-
-    @router.post("/loop", responses=READS)
-    def try_loop(body: schemas.LoopDraft) -> bench.LoopView:
-        line, wrong = service.drafts.line(schemas.plain(body.record), body.site_id, body.line_id)
-        return bench.loop_view(line, wrong, body.tried.model_dump(exclude_none=True))
+        return bench.draft_working(line, body.key, asked_of(body))
 
     @router.post("/curves", responses=READS)
     def draft_curves(body: schemas.Draft) -> curves.CurvesView:

@@ -1,0 +1,216 @@
+"""Each plant against algebra, the handbook, and other people's implementations."""
+
+from typing import Any
+
+import control
+import numpy as np
+import pytest
+import wntr
+
+from mainspring.core.derived import Derived
+from mainspring.core.line import Line
+from mainspring.core.simulation import kernel, try_line
+from mainspring.core.simulation.bump import bump
+from mainspring.core.simulation.demand import Profile
+from mainspring.core.simulation.judge import judge
+from mainspring.core.simulation.plants import Setup
+from mainspring.core.simulation.trial import ready, run_trial
+from tests.conftest import line_of
+
+KINDS = {
+    "booster": kernel.HEADER,
+    "borehole": kernel.HEADER,
+    "circulator": kernel.HEADER,
+    "supply_fan": kernel.HEADER,
+    "fan_wall": kernel.HEADER,
+    "wet_well": kernel.LEVEL,
+    "tower": kernel.HEAT,
+    "exhaust": kernel.HEAT,
+    "filter": kernel.OPEN,
+    "irrigation": kernel.OPEN,
+}
+
+
+@pytest.mark.parametrize(("name", "kind"), KINDS.items())
+def test_every_line_of_the_demo_is_tried(name: str, kind: float, records: dict[str, Any]) -> None:
+    line = line_of(records[name])
+    ran = try_line(line)
+    assert ran.setup.kind == kind
+    for column in (ran.value, ran.frequency, ran.flow, ran.power):
+        assert np.isfinite(column).all()
+    assert judge(line, Derived(line), ran)
+    assert ran.totals["energy"] > 0
+
+
+def held_at(line: Line, moved: dict[str, float], speed: float, share: float, seconds: float = 400.0) -> Any:
+    """The plant led by hand at a speed until it stands."""
+    _, _, setup = ready(line, moved)
+    free = setup.but(
+        rest=setup.config.rest._replace(by=kernel.NO_REST), drive=setup.config.drive._replace(dry_power=0.0)
+    )
+    return run_trial(free, Profile("s", "S", ((0, share),), seconds), hands=((0.0, speed),)), setup
+
+
+@pytest.mark.parametrize("speed", [0.7, 0.8, 0.9, 1.0])
+def test_steady_duty_at_several_speeds_as_epanet_has_it(speed: float, booster: Line, tmp_path: Any) -> None:
+    """A pump with its curve at a speed feeds an emitter: pressure and flow by the network solver of the US EPA."""
+    ran, setup = held_at(booster, {"lost_before": 0.0}, speed, 0.6)
+    p = setup.config.plant
+    demand = 0.6 * setup.full
+    net = wntr.network.WaterNetworkModel()
+    net.options.hydraulic.emitter_exponent = 0.5
+    net.options.hydraulic.accuracy = 1e-5
+    head = float(Derived(booster).pump.suction_pressure) / p.weight
+    net.add_reservoir("inlet", base_head=head)
+    net.add_junction("header", base_demand=0.0, elevation=float(Derived(booster).pump.sensor_height))
+    net.get_node("header").emitter_coefficient = demand / np.sqrt(p.nominal / p.weight)
+    flows = np.linspace(0.0, 0.95 * float(kernel.machine_flow(p, 1.0, 0.0, 1.0)), 60)
+    heads = p.c0 + p.c1 * flows + p.c2 * flows**2
+    falls = np.r_[True, heads[1:] < p.c0 - 0.01]  # it takes none that rises, be it by a hair
+    net.add_curve("curve", "HEAD", list(zip(flows[falls], heads[falls], strict=True)))
+    net.add_pump("pump", "inlet", "header", "HEAD", "curve", speed=speed)
+    found = wntr.sim.EpanetSimulator(net).run_sim(file_prefix=str(tmp_path / "net"))
+    pressure = float(found.node["pressure"].loc[0, "header"]) * p.weight
+    flow = float(found.link["flowrate"].loc[0, "pump"])
+    assert ran.value[-1] == pytest.approx(pressure, rel=5e-3)
+    assert ran.flow[-1] == pytest.approx(flow, rel=5e-3)
+
+
+def test_a_linear_subset_answers_a_step_as_python_control_has_it(booster: Line) -> None:
+    """Small steps of the setpoint round a working point: tank, pump slope and PI as a transfer function."""
+    moved = {"lag": 0.0, "dead_time": 0.0, "gain": 1.5, "integral_time": 6.0, "ramp_up": 0.1, "ramp_down": 0.1}
+    _, _, setup = ready(booster, moved)
+    c, p, k = setup.config, setup.config.plant, setup.config.control
+    quiet = setup.but(
+        sensor=c.sensor._replace(resolution=0.0),
+        rest=c.rest._replace(by=kernel.NO_REST),
+        control=k._replace(second=k.setpoint + 500.0, second_from=20.0),
+        drive=c.drive._replace(up=0.01, down=0.01, dry_power=0.0),
+    )
+    ran = run_trial(quiet, Profile("p", "P", ((0, 0.6),), 80.0), rows=1600)
+    before = ran.times < 19
+    flow, speed, start = ran.flow[before][-1], ran.frequency[before][-1] / setup.base, ran.value[before][-1]
+    by_speed = -(2 * p.c0 * speed + p.c1 * flow) / (p.c1 * speed + 2 * p.c2 * flow)  # dQ/ds at a head
+    by_pressure = float(kernel.flow_slope(p, speed, flow, 1.0)) - flow / (2 * start)
+    plant = control.tf([by_speed], [float(kernel.compliance(p, start)), -by_pressure])
+    pi = control.tf([k.gain * k.integral_time, k.gain], [k.integral_time, 0]) / (c.sensor.high - c.sensor.low)
+    closed = control.feedback(plant * pi, 1)
+    times = np.arange(0.0, 59.0, 0.05)
+    _, told = control.step_response(closed * 500.0, times)
+    ours = np.interp(times + 20.05, ran.times, ran.value) - start
+    assert np.abs(ours - told).max() < 0.03 * 500.0
+
+
+def test_a_borehole_drops_its_water_by_its_specific_drawdown(records: dict[str, Any]) -> None:
+    line = line_of(records["borehole"])
+    ran = try_line(line, {"drop": 6.0}, own=[(0, 0.8)], duration=7200.0)
+    share = ran.flow[-1] / ran.setup.full
+    assert ran.drawdown[-1] == pytest.approx(6.0 * share, rel=0.02)
+
+
+def test_a_pit_keeps_its_water_to_the_drop(records: dict[str, Any]) -> None:
+    ran = try_line(line_of(records["wet_well"]), profile="storm")
+    p = ran.setup.config.plant
+    came = sum(
+        (b - a) * q for (a, q), (b, _) in zip(ran.profile.steps, [*ran.profile.steps[1:], (3600.0, 0)], strict=True)
+    )
+    came *= ran.setup.full
+    stood = p.area * (ran.value[-1] - ran.value[0])
+    assert came - ran.totals["pumped"] == pytest.approx(stood, abs=0.02 * p.area)
+    assert ran.totals["taken"] == pytest.approx(came, rel=1e-6)
+
+
+def test_a_storm_calls_the_standby_pump_and_no_ordinary_hour_does(records: dict[str, Any]) -> None:
+    line = line_of(records["wet_well"])
+    derived = Derived(line)
+    assert "high level" in [e.name for e in try_line(line, profile="storm").events]
+    ran = try_line(line)
+    assert "The level stays within" in {m.verdict.title for m in judge(line, derived, ran)}
+
+
+def test_heat_comes_to_rest_where_the_stream_carries_it(records: dict[str, Any]) -> None:
+    line = line_of(records["tower"])
+    ran, setup = held_at(line, {}, 0.8, 0.6, 40_000.0)
+    p = setup.config.plant
+    share = float(kernel.machine_flow(p, 0.8, p.lift, 1.0)) / p.full_flow
+    # the load over what the stream carries for each degree
+    assert ran.value[-1] == pytest.approx(p.stream + 0.6 * (p.nominal - p.stream) / share, abs=0.02)
+
+
+def test_the_dead_time_delays_and_nothing_else(records: dict[str, Any]) -> None:
+    line = line_of(records["supply_fan"])
+    _, _, setup = ready(line, {"dead_time": 3.0, "lag": 0.0})
+    _, fit = bump(line, Derived(line), {"dead_time": 3.0, "lag": 0.0}, 0.7)
+    assert setup.knobs["dead_time"] == 3.0
+    assert fit.dead_time == pytest.approx(3.0, abs=0.7)
+
+
+def room(records: dict[str, Any]) -> Setup:
+    """The exhaust fan holding a room below the outside by 15 Pa."""
+    fan = records["exhaust"]
+    fan["line"]["holds"] = "duct"
+    fan["sensor"] |= {"air_low": -50.0, "air_high": 50.0}
+    fan["control"] |= {"air_setpoint": -15.0, "effect": "fall"}
+    return ready(line_of(fan), {})[2]
+
+
+def test_a_room_held_below_the_outside_draws_more_than_is_supplied(records: dict[str, Any]) -> None:
+    setup = room(records)
+    assert setup.kind == kernel.ROOM
+    ran = run_trial(setup, Profile("p", "P", ((0, 0.5), (200, 0.6)), 600.0))
+    assert ran.value[-1] == pytest.approx(-15.0, abs=0.5)
+    assert ran.flow[-1] / setup.full == pytest.approx(0.6 + 0.15, abs=0.01)  # supply and cracks
+    assert ran.flow[-1] == pytest.approx(ran.taken[-1], rel=1e-3)
+
+
+def test_a_flow_is_held_behind_a_valve_that_closes(records: dict[str, Any]) -> None:
+    pump = records["filter"]
+    pump["line"]["holds"] = "flow"
+    pump["sensor"] = {"flow_low": 0.0, "flow_high": 0.03, "signal": "4-20mA", "input_switch": "current"}
+    pump["control"] |= {"flow_setpoint": 0.012}
+    line = line_of(pump)
+    ran = try_line(line, {"gain": 0.3, "integral_time": 3.0})
+    assert ran.setup.kind == kernel.FLOW
+    before, shut = ran.frequency[ran.times < 190][-1], ran.frequency[(ran.times > 300) & (ran.times < 390)][-1]
+    assert ran.value[-1] == pytest.approx(0.012, rel=0.02)
+    assert shut > before + 0.5  # the valve closes, the pump makes up for it
+
+
+def test_a_machine_led_from_outside_coasts_and_is_caught_or_not(records: dict[str, Any]) -> None:
+    _, _, setup = ready(line_of(records["tower"] | {"line": {**records["tower"]["line"], "holds": "reference"}}), {})
+    story = Profile("p", "P", ((0, 0.9), (20, -1.0), (30, 0.9)), 60.0)
+    coasts = setup.but(drive=setup.config.drive._replace(coast=1.0, run_up=20.0))
+    ran = run_trial(coasts, story, rows=1200)
+    assert "caught" in [e.name for e in ran.events]
+    turning = ran.frequency[(ran.times > 21) & (ran.times < 29)]
+    assert (np.diff(turning) < 0).all()
+    assert turning.min() > 10
+    blind = run_trial(coasts.but(drive=coasts.config.drive._replace(catches=0.0)), story, rows=1200)
+    assert "overcurrent" in [e.name for e in blind.events]
+
+
+def test_a_set_takes_another_and_lets_it_go_and_hunts_where_the_two_overlap(records: dict[str, Any]) -> None:
+    line = line_of(records["set"])
+    derived = Derived(line)
+    calm = try_line(line, own=[(0, 0.25), (60, 0.8), (360, 0.2)], duration=900.0)
+    names = [e.name for e in calm.events]
+    assert names.count("another") >= 1
+    assert names.count("one less") >= 1
+    assert "Machines come and go" not in {m.verdict.title for m in judge(line, derived, calm)}
+    assert sum(calm.hours) > 900.0
+    fights = try_line(line, {"stage_off": 48.5, "stage_delay": 3.0}, own=[(0, 0.55)], duration=900.0)
+    assert "Machines come and go" in {m.verdict.title for m in judge(line, derived, fights)}
+
+
+def test_turns_even_the_hours(records: dict[str, Any]) -> None:
+    line = line_of(records["set"])
+    ran = try_line(line, {"turns": 600.0}, own=[(0, 0.25)], duration=7200.0)
+    assert max(ran.hours) - min(ran.hours) <= 600.0 + 1
+
+
+def test_a_wall_of_fans_runs_as_one_and_brings_what_all_bring(records: dict[str, Any]) -> None:
+    line = line_of(records["fan_wall"])
+    ran = try_line(line)
+    count = float(line.machine.count)
+    assert ran.running[0] == count
+    assert ran.setup.full == pytest.approx(count * float(line.machine.air_flow), rel=1e-9)
