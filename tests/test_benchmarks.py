@@ -10,7 +10,8 @@ from tests.conftest import ROOT
 
 SMALL: dict[str, list[str]] = {
     "assess": ["--runs", "3"],
-    "simulation": ["--day", "600"],
+    "simulation": ["--day", "600", "--candidates", "10"],
+    "loop": ["--day", "600", "--peer", "20"],
     "keystroke": ["--keys", "4"],
     "start": [],
     "families": ["--families", "12", "--rows", "60"],

@@ -146,14 +146,20 @@ class LoopDraft(Draft):
     """
 
     tried: Annotated[dict[str, Number], Field(max_length=60)] = {}
-    profile: Annotated[str, Field(max_length=40)] = "minutes"
-    own: Annotated[list[tuple[Number, Number]], Field(max_length=20_000)] = []
+    profile: Annotated[str, Field(max_length=40)] | None = None
+    own: Annotated[list[tuple[Number, Number]], Field(max_length=20_000)] | None = None
     duration: Seconds | None = None
     lost_at: Seconds | None = None
     dry_at: Seconds | None = None
-    filling: bool = False
+    filling: bool | None = None
     measured: Annotated[Number, Field(ge=0, le=400)] | None = None
-    rows: Annotated[int, Field(ge=50, le=4000)] = 1200
+    rows: Annotated[int, Field(ge=50, le=4000)] | None = None
+
+
+class DemandBody(Body):
+    """A demand as a table of time in s and % of full."""
+
+    text: Annotated[str, Field(max_length=900_000)]
 
 
 class LogDraft(LoopDraft):

@@ -19,16 +19,12 @@ def read_step_test(text: str) -> tuple[list[float], list[float], list[float]]:
     """
     if len(text) > SIZE_LIMIT:
         raise BadEntry("the table", f"{len(text)} characters", f"up to {SIZE_LIMIT}")
-    lines = [line for line in text.replace("\r", "").split("\n") if line.strip()]
-    if len(lines) > MOST_ROWS:
-        raise BadEntry("the table", f"{len(lines)} rows", f"up to {MOST_ROWS}")
-    delimiter = next((d for d in ("\t", ";") if lines and d in lines[0]), None)
-    rows = [_cells(line, delimiter) for line in lines]
+    rows = rows_of(text)
     if not rows or len(rows[0]) < 3:
         raise BadEntry("the table", text[:40], "three columns: time, measured value, output")
     order = (0, 1, 2)
     first = rows[0]
-    if not any(_is_number(cell) for cell in first):
+    if not any(is_number(cell) for cell in first):
         order = _by_header(first)
         rows = rows[1:]
     found: tuple[list[float], list[float], list[float]] = ([], [], [])
@@ -36,9 +32,18 @@ def read_step_test(text: str) -> tuple[list[float], list[float], list[float]]:
         if len(row) <= max(order):
             raise BadEntry(f"row {n}", " ".join(row), "time, measured value and output")
         for column, at in zip(found, order, strict=True):
-            column.append(_number(row[at], n))
+            column.append(number(row[at], n))
     start = found[0][0] if found[0] else 0.0
     return [t - start for t in found[0]], found[1], found[2]
+
+
+def rows_of(text: str) -> list[list[str]]:
+    """The cells of each row that is not blank, by tab, semicolon, comma or blanks. Raises BadEntry."""
+    lines = [line for line in text.replace("\r", "").split("\n") if line.strip()]
+    if len(lines) > MOST_ROWS:
+        raise BadEntry("the table", f"{len(lines)} rows", f"up to {MOST_ROWS}")
+    delimiter = next((d for d in ("\t", ";") if lines and d in lines[0]), None)
+    return [_cells(line, delimiter) for line in lines]
 
 
 def _cells(line: str, delimiter: str | None) -> list[str]:
@@ -49,15 +54,17 @@ def _cells(line: str, delimiter: str | None) -> list[str]:
     return line.split()
 
 
-def _is_number(cell: str) -> bool:
+def is_number(cell: str) -> bool:
+    """Whether a cell is a number or a time of day."""
     return bool(_CLOCK.match(cell) or re.fullmatch(r"[+\-−]?\d+(?:[.,]\d+)?(?:[eE][+-]?\d+)?", cell))
 
 
-def _number(cell: str, row: int) -> float:
+def number(cell: str, row: int) -> float:
+    """The number, or the seconds of a time of day. Raises BadEntry with the row."""
     if clock := _CLOCK.match(cell):
         seconds = float((clock[3] or "0").replace(",", "."))
         return int(clock[1]) * 3600 + int(clock[2]) * 60 + seconds
-    if not _is_number(cell):
+    if not is_number(cell):
         raise BadEntry(f"row {row}", cell, "a number, or a time such as 10:15:30")
     return float(cell.replace(",", ".").replace("−", "-"))
 

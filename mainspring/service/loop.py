@@ -197,7 +197,7 @@ class FlowView(BaseModel):
     ways: list[WayView]
 
 
-class ChangeView(BaseModel):
+class StageChange(BaseModel):
     """When one more comes, and the last goes."""
 
     count: int
@@ -211,7 +211,7 @@ class StagesView(BaseModel):
 
     flow_dimension: str
     flows: list[FlowView]
-    changes: list[ChangeView]
+    changes: list[StageChange]
     at_top: float
     at_best: float
 
@@ -556,7 +556,7 @@ def stages_view(line: Line) -> tuple[StagesView, Ledger]:
                 for f in stages.flows
             ],
             changes=[
-                ChangeView(
+                StageChange(
                     count=c.count,
                     words=ledger.sentence(Of.MEANING / "stages" / i, c.words),
                     overlaps=c.overlaps,

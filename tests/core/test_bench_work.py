@@ -12,7 +12,7 @@ from mainspring.core.line import Line
 from mainspring.core.settings.setting import SETTINGS
 from mainspring.core.simulation import kernel, try_line
 from mainspring.core.simulation.bump import DEMANDS, bump
-from mainspring.core.simulation.demand import profiles_for, read_table
+from mainspring.core.simulation.demand import profiles_for
 from mainspring.core.simulation.fit import fit_log, parameters_of
 from mainspring.core.simulation.knobs import KNOBS, knobs_of, setting_of
 from mainspring.core.simulation.plants import STEP
@@ -60,7 +60,7 @@ def test_a_search_tells_how_far_it_is_and_stops_when_nobody_wants_it(booster: Li
         told.append((done, of))
         return done < 5
 
-    with pytest.raises(Stopped):
+    with pytest.raises(Stopped, match="nobody"):
         seek(booster, derived, setup.knobs, candidates=40, tell=tell)
     assert told == [(n, 40) for n in range(1, 6)]
 
@@ -182,7 +182,7 @@ def test_a_log_that_is_no_use_says_why(booster: Line) -> None:
     assert "tank_volume" in parameters_of(ready(booster, {})[2])
 
 
-# the model's own step test, stages, demand tables
+# the model's own step test, stages
 
 
 def test_stepping_the_model_tells_more_gain_at_small_demand(booster: Line) -> None:
@@ -210,25 +210,3 @@ def test_so_many_machines_that_the_energy_is_least(records: dict[str, Any]) -> N
         assert float(change.off) < float(change.after) <= float(change.on) + 1e-9
     with pytest.raises(NoSolution, match="one machine"):
         stages_of(line_of(records["borehole"]), Derived(line_of(records["borehole"])))
-
-
-@pytest.mark.parametrize(
-    ("text", "found"),
-    [
-        ("t;Q\ns;L/s\n0;2\n60;4,5", ((0.0, 0.2), (60.0, 0.45))),
-        ("0,2\n60,4.5", ((0.0, 0.2), (60.0, 0.45))),
-        ("10\t2\n70\t4.5", ((0.0, 0.2), (60.0, 0.45))),
-    ],
-)
-def test_a_demand_table_is_read_however_it_is_parted(text: str, found: Any) -> None:
-    rows = read_table(text, 1e-3, 0.01)
-    assert [t for t, _ in rows] == [t for t, _ in found]
-    assert [q for _, q in rows] == pytest.approx([q for _, q in found], rel=1e-9)
-
-
-@pytest.mark.parametrize(
-    ("text", "match"), [("", "0 rows"), ("0,1\nx,2\n3,4", "row 2"), ("0,1\n0,2", "later"), ("0,9e9", "share")]
-)
-def test_a_demand_table_that_cannot_be_names_the_row(text: str, match: str) -> None:
-    with pytest.raises(BadEntry, match=match):
-        read_table(text, 1.0, 1.0)

@@ -6,36 +6,40 @@ from collections.abc import AsyncIterator
 from typing import Any
 
 from fastapi import APIRouter, Request
+from pydantic import BaseModel
 from starlette.responses import StreamingResponse
 
 from mainspring.api import schemas
 from mainspring.api.errors import said, units_of
 from mainspring.api.routes import READS
 from mainspring.core.line import Line
+from mainspring.exchange.demand_file import read_demand
 from mainspring.service import loop
 from mainspring.service.errors import BadRecord
 from mainspring.service.service import Service
 from mainspring.service.workshop import Job, Work, Workshop
 
 LOOK = 0.1  # s between looks at a job
-_TOLD: dict[int | str, dict[str, Any]] = {
-    **READS,
-    200: {"content": {"text/event-stream": {}}, "description": "progress, then found or refused"},
-}
+
+
+def _told(model: type[BaseModel]) -> dict[int | str, dict[str, Any]]:
+    """A stream of progress that ends with what was found, or why nothing was."""
+    stream = {"content": {"text/event-stream": {}}, "description": "progress, then found or refused", "model": model}
+    return {**READS, 200: stream}
 
 
 def asked_of(body: schemas.LoopDraft) -> loop.Asked:
     """What a body asks to be tried."""
     return loop.Asked(
         moved=body.tried,
-        profile=body.profile,
-        own=tuple(body.own),
+        profile=body.profile or "minutes",
+        own=tuple(body.own or ()),
         duration=body.duration,
         lost_at=body.lost_at,
         dry_at=body.dry_at,
-        filling=body.filling,
+        filling=bool(body.filling),
         measured=body.measured,
-        rows=body.rows,
+        rows=body.rows or loop.ROWS,
     )
 
 
@@ -57,6 +61,10 @@ def routes(service: Service, workshop: Workshop) -> APIRouter:
     def try_loop(body: schemas.LoopDraft) -> loop.LoopView:
         return loop.loop_view(line_of(body), {}, asked_of(body))
 
+    @router.post("/demand", responses=READS)
+    def read_table(body: schemas.DemandBody) -> list[tuple[float, float]]:
+        return list(read_demand(body.text))
+
     @router.post("/sleep", responses=READS)
     def find_sleep(body: schemas.LoopDraft) -> loop.SleepView:
         return loop.sleep_view(line_of(body), asked_of(body))[0]
@@ -74,12 +82,12 @@ def routes(service: Service, workshop: Workshop) -> APIRouter:
         line, units = line_of(body), units_of(request)
         return loop.fitted_view(line, asked_of(body), body.text, body.output, units, body.fit)
 
-    @router.post("/spread", response_class=StreamingResponse, responses=_TOLD)
+    @router.post("/spread", response_class=StreamingResponse, responses=_told(loop.SpreadView))
     def try_many_plants(request: Request, body: schemas.LoopDraft) -> StreamingResponse:
         line = line_of(body)
         return told(request, lambda tell: loop.spread_view(line, asked_of(body), tell))
 
-    @router.post("/search", response_class=StreamingResponse, responses=_TOLD)
+    @router.post("/search", response_class=StreamingResponse, responses=_told(loop.SearchView))
     def seek_gains(request: Request, body: schemas.LoopDraft) -> StreamingResponse:
         line = line_of(body)
         return told(request, lambda tell: loop.search_view(line, asked_of(body), tell))

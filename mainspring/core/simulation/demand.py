@@ -3,8 +3,6 @@
 A profile is a list of (time [s], share of full demand) steps; what full is depends on the plant (`Setup.full`).
 """
 
-import csv
-import io
 import math
 from collections.abc import Sequence
 from dataclasses import dataclass
@@ -95,44 +93,3 @@ def own_steps(rows: Sequence[tuple[float, float]]) -> Steps:
             raise BadEntry("demand", f"the time in row {i + 1}", "later than the row before")
     check_range("first time of the demand in s", rows[0][0], atleast=0, upto=0)
     return tuple((float(t), float(q)) for t, q in rows)
-
-
-def read_table(text: str, unit: float, full: float) -> Steps:
-    """A profile from a pasted table or CSV of time [s] and demand.
-
-    Parameters
-    ----------
-    text : rows of time and demand, by comma, semicolon, tab or blanks; decimal commas where no comma parts the columns
-    unit : by which a demand is multiplied to be in SI
-    full : full demand, SI
-
-    Raises BadEntry naming the row.
-    """
-    rows: list[tuple[float, float]] = []
-    for number, cells in enumerate(_cells(text), 1):
-        numbers = [_number(c) for c in cells]
-        if len(numbers) < 2 or None in numbers[:2]:
-            if not rows and number <= 2:
-                continue  # a heading, and its units
-            raise BadEntry("demand", f"row {number}: {' '.join(cells)[:40]}", "a time in s and a demand")
-        rows.append((numbers[0] or 0.0, (numbers[1] or 0.0) * unit / full))
-    if rows:
-        first = rows[0][0]
-        rows = [(t - first, q) for t, q in rows]
-    return own_steps(rows)
-
-
-def _cells(text: str) -> list[list[str]]:
-    lines = [row for row in text.replace("\r", "\n").split("\n") if row.strip()]
-    for mark in ("\t", ";", ","):
-        if lines and sum(mark in row for row in lines) > len(lines) / 2:
-            return [[c.strip() for c in row] for row in csv.reader(io.StringIO("\n".join(lines)), delimiter=mark)]
-    return [row.split() for row in lines]
-
-
-def _number(cell: str) -> float | None:
-    try:
-        found = float(cell.replace(",", ".") if cell.count(",") == 1 and "." not in cell else cell)
-    except ValueError:
-        return None
-    return found if math.isfinite(found) else None

@@ -103,7 +103,7 @@ def fit_log(
         return predicted(dict(zip(chosen, x.tolist(), strict=True))) - measured
 
     before = predicted(standing)
-    first = np.array([start[n] for n in chosen])
+    first = np.clip([start[n] for n in chosen], low, high)
     found = least_squares(left, first, bounds=(low, high), x_scale=np.maximum(np.abs(first), 1e-6), diff_step=0.02,
                           max_nfev=60)  # fmt: skip
     after = measured + found.fun
@@ -143,7 +143,7 @@ def _checked(rows: Sequence[tuple[float, float, float]]) -> tuple[Array, Array, 
 
 def _bounds(name: str, start: float) -> tuple[float, float]:
     if name == "demand":
-        return 0.01, 2.0
+        return 0.01, 3.0
     if name == "stream":
         return start - 15.0, start + 15.0
     least, most = _FACTORS[name]

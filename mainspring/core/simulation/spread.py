@@ -137,7 +137,7 @@ def told_of(work: Callable[[A], B], asked: list[A], tell: Tell) -> Iterator[B]:
         for i, found in enumerate(running):
             if not tell(i + 1, len(asked)):
                 pool.shutdown(wait=False, cancel_futures=True)
-                raise Stopped
+                raise Stopped("nobody wants it any more")
             yield found
 
 

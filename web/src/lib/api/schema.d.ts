@@ -791,6 +791,125 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/loop/demand": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Read Table */
+        post: operations["read_table"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/loop/fit": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Fit Log */
+        post: operations["fit_log"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/loop/model": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Step The Model */
+        post: operations["step_the_model"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/loop/search": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Seek Gains */
+        post: operations["seek_gains"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/loop/sleep": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Find Sleep */
+        post: operations["find_sleep"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/loop/spread": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Try Many Plants */
+        post: operations["try_many_plants"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/loop/stages": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Find Stages */
+        post: operations["find_stages"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/methods": {
         parameters: {
             query?: never;
@@ -1176,6 +1295,14 @@ export interface components {
             system: components["schemas"]["CurveView"] | null;
         };
         /**
+         * DemandBody
+         * @description A demand as a table of time in s and % of full.
+         */
+        DemandBody: {
+            /** Text */
+            text: string;
+        };
+        /**
          * DialView
          * @description What would be dialled at a parameter, by its place.
          */
@@ -1261,10 +1388,27 @@ export interface components {
          * @description A figure of a record being typed, or of a loop being tried.
          */
         DraftFigure: {
+            /** Dry At */
+            dry_at?: number | null;
+            /** Duration */
+            duration?: number | null;
+            /** Filling */
+            filling?: boolean | null;
             /** Key */
             key: string;
             /** Line Id */
             line_id?: string | null;
+            /** Lost At */
+            lost_at?: number | null;
+            /** Measured */
+            measured?: number | null;
+            /** Own */
+            own?: [
+                number,
+                number
+            ][] | null;
+            /** Profile */
+            profile?: string | null;
             /**
              * Record
              * @description Groups of fields: {motor: {rated_speed: {value, provenance}}}; see catalogue
@@ -1274,9 +1418,17 @@ export interface components {
                     [key: string]: components["schemas"]["EntryBody"] | number | string | string[] | number[][] | null;
                 };
             };
+            /** Rows */
+            rows?: number | null;
             /** Site Id */
             site_id?: string | null;
-            tried?: components["schemas"]["mainspring__api__schemas__Tried"];
+            /**
+             * Tried
+             * @default {}
+             */
+            tried: {
+                [key: string]: number;
+            };
         };
         /**
          * DraftPoint
@@ -1633,6 +1785,30 @@ export interface components {
             warnings: string[];
         };
         /**
+         * FittedView
+         * @description A log laid over the prediction, before and after.
+         */
+        FittedView: {
+            /** After */
+            after: number[];
+            /** Before */
+            before: number[];
+            /** Dimension */
+            dimension: string;
+            /** Error After */
+            error_after: number;
+            /** Error Before */
+            error_before: number;
+            /** Measured */
+            measured: number[];
+            /** Moved */
+            moved: components["schemas"]["MovedView"][];
+            /** Noise */
+            noise: number;
+            /** Times */
+            times: number[];
+        };
+        /**
          * FixView
          * @description A correction at one touch.
          */
@@ -1643,6 +1819,16 @@ export interface components {
             label: components["schemas"]["Part"][];
             /** Value */
             value: number | string | number[][];
+        };
+        /**
+         * FlowView
+         * @description A flow and the ways to bring it, the least energy first.
+         */
+        FlowView: {
+            /** Flow */
+            flow: number;
+            /** Ways */
+            ways: components["schemas"]["WayView"][];
         };
         /**
          * FoundCurve
@@ -1811,6 +1997,43 @@ export interface components {
             without: string[];
         };
         /**
+         * KnobView
+         * @description A value that can be moved: where it stands, where its slider ends, and the setting it becomes.
+         */
+        KnobView: {
+            /** By Ratio */
+            by_ratio: boolean;
+            /** Dimension */
+            dimension: string;
+            /** Group */
+            group: string;
+            /** High */
+            high: number;
+            /** Hint */
+            hint: string;
+            /** Id */
+            id: string;
+            /** Label */
+            label: string;
+            /** Low */
+            low: number;
+            /** Setting */
+            setting: string;
+            /** Slides */
+            slides: boolean;
+            /** Value */
+            value: number;
+        };
+        /**
+         * LeakView
+         * @description Starts by the size of a leak.
+         */
+        LeakView: {
+            leak: components["schemas"]["FigureView"];
+            seen: components["schemas"]["FigureView"];
+            told: components["schemas"]["FigureView"] | null;
+        };
+        /**
          * LevelView
          * @description One flow level, both ways.
          */
@@ -1883,12 +2106,37 @@ export interface components {
             words: string;
         };
         /**
-         * LoopDraft
-         * @description A loop to be tried with some values moved.
+         * LogDraft
+         * @description A log of the plant as a table, and the parameters to fit.
          */
-        LoopDraft: {
+        LogDraft: {
+            /** Dry At */
+            dry_at?: number | null;
+            /** Duration */
+            duration?: number | null;
+            /** Filling */
+            filling?: boolean | null;
+            /** Fit */
+            fit: string[];
             /** Line Id */
             line_id?: string | null;
+            /** Lost At */
+            lost_at?: number | null;
+            /** Measured */
+            measured?: number | null;
+            /**
+             * Output
+             * @default Hz
+             * @enum {string}
+             */
+            output: "Hz" | "%";
+            /** Own */
+            own?: [
+                number,
+                number
+            ][] | null;
+            /** Profile */
+            profile?: string | null;
             /**
              * Record
              * @description Groups of fields: {motor: {rated_speed: {value, provenance}}}; see catalogue
@@ -1898,47 +2146,146 @@ export interface components {
                     [key: string]: components["schemas"]["EntryBody"] | number | string | string[] | number[][] | null;
                 };
             };
+            /** Rows */
+            rows?: number | null;
             /** Site Id */
             site_id?: string | null;
-            tried?: components["schemas"]["mainspring__api__schemas__Tried"];
+            /** Text */
+            text: string;
+            /**
+             * Tried
+             * @default {}
+             */
+            tried: {
+                [key: string]: number;
+            };
+        };
+        /**
+         * LoopDraft
+         * @description A loop to be tried: knobs moved (SI, frequencies in Hz), what is asked of it, and what happens meanwhile.
+         *
+         *     `own` is a demand as (time [s], share of full); `lost_at` and `dry_at` break the sensor's wire and let it run dry;
+         *     `measured` is the frequency that held at no demand, read on site.
+         */
+        LoopDraft: {
+            /** Dry At */
+            dry_at?: number | null;
+            /** Duration */
+            duration?: number | null;
+            /** Filling */
+            filling?: boolean | null;
+            /** Line Id */
+            line_id?: string | null;
+            /** Lost At */
+            lost_at?: number | null;
+            /** Measured */
+            measured?: number | null;
+            /** Own */
+            own?: [
+                number,
+                number
+            ][] | null;
+            /** Profile */
+            profile?: string | null;
+            /**
+             * Record
+             * @description Groups of fields: {motor: {rated_speed: {value, provenance}}}; see catalogue
+             */
+            record: {
+                [key: string]: {
+                    [key: string]: components["schemas"]["EntryBody"] | number | string | string[] | number[][] | null;
+                };
+            };
+            /** Rows */
+            rows?: number | null;
+            /** Site Id */
+            site_id?: string | null;
+            /**
+             * Tried
+             * @default {}
+             */
+            tried: {
+                [key: string]: number;
+            };
         };
         /**
          * LoopView
          * @description A trial of the loop.
          */
         LoopView: {
+            /** Asked */
+            asked: string;
             /** Base Frequency */
             base_frequency: number | null;
             curves: components["schemas"]["CurvesView"];
-            /** Demand */
-            demand: number[];
+            /** Dimension */
+            dimension: string | null;
+            /** Duration */
+            duration: number;
             /** Events */
             events: components["schemas"]["EventView"][];
             /** Figures */
             figures: {
                 [key: string]: components["schemas"]["FigureView"];
             };
+            /** Fits */
+            fits: string[];
+            /** Flow */
+            flow: number[];
+            /** Flow Dimension */
+            flow_dimension: string;
             /** Frequency */
             frequency: number[];
+            /** Happened */
+            happened: number;
+            /** Held */
+            held: string;
+            /** Knobs */
+            knobs: components["schemas"]["KnobView"][];
+            /** Loops */
+            loops: boolean;
+            /** Machines */
+            machines: number;
             /** Meaning */
             meaning: components["schemas"]["MeaningView"][];
             /** Missing */
             missing: string;
-            /** Pressure */
-            pressure: number[];
+            /** Plant */
+            plant: string;
+            /** Power */
+            power: number[];
+            /** Profile */
+            profile: string;
+            /** Profiles */
+            profiles: components["schemas"]["ProfileView"][];
+            /** Running */
+            running: number[];
+            /** Sleeps */
+            sleeps: boolean;
+            /** Stages */
+            stages: boolean;
+            /** Taken */
+            taken: number[];
             /** Times */
             times: number[];
-            tuning: components["schemas"]["TuningView"];
+            /** Totals */
+            totals: {
+                [key: string]: components["schemas"]["FigureView"];
+            };
+            /** Value */
+            value: number[];
         };
         /**
          * MeaningView
-         * @description What the trace means.
+         * @description What the trace means, and the settings that it is about.
          */
         MeaningView: {
             /** Because */
             because: components["schemas"]["Part"][];
             /** Do */
             do: components["schemas"]["Part"][];
+            /** Settings */
+            settings: string[];
             /** Severity */
             severity: string;
             /** Title */
@@ -1989,6 +2336,46 @@ export interface components {
             topic: string;
             /** Words */
             words: boolean;
+        };
+        /**
+         * ModelView
+         * @description The process that a controller would see at one demand, and every rule on it.
+         */
+        ModelView: {
+            /** Dead Time */
+            dead_time: number;
+            /** Demand */
+            demand: number;
+            /** Explained */
+            explained: number;
+            /** Missing */
+            missing: string;
+            /** Process Gain */
+            process_gain: number;
+            /** Rules */
+            rules: components["schemas"]["RuleView"][];
+            /** Time Constant */
+            time_constant: number;
+        };
+        /**
+         * MovedView
+         * @description A fitted parameter.
+         */
+        MovedView: {
+            /** At Bound */
+            at_bound: boolean;
+            /** Dimension */
+            dimension: string;
+            /** Id */
+            id: string;
+            /** Label */
+            label: string;
+            /** Now */
+            now: number;
+            /** Was */
+            was: number;
+            /** Within */
+            within: number | null;
         };
         /**
          * NewEvidence
@@ -2269,6 +2656,18 @@ export interface components {
             message: string;
             /** Value */
             value: string;
+        };
+        /**
+         * ProfileView
+         * @description A demand that can be tried.
+         */
+        ProfileView: {
+            /** Duration */
+            duration: number;
+            /** Id */
+            id: string;
+            /** Label */
+            label: string;
         };
         /**
          * ProofView
@@ -2731,6 +3130,40 @@ export interface components {
             why: string;
         };
         /**
+         * ScoredView
+         * @description A tuning and what it came to, as shares of the present one's.
+         */
+        ScoredView: {
+            /** Error */
+            error: number;
+            /** Faults */
+            faults: string[];
+            /** Holds */
+            holds: number;
+            /** Moved */
+            moved: {
+                [key: string]: number;
+            };
+            /** Movement */
+            movement: number;
+        };
+        /**
+         * SearchView
+         * @description The best of many beside the present tuning.
+         */
+        SearchView: {
+            best: components["schemas"]["ScoredView"];
+            /** Candidates */
+            candidates: number;
+            /** Others */
+            others: components["schemas"]["ScoredView"][];
+            present: components["schemas"]["ScoredView"];
+            /** Stays */
+            stays: boolean;
+            /** Tried On */
+            tried_on: number;
+        };
+        /**
          * SettingValue
          * @description A setting as found, decided or left; null takes it away. `seen` is what stood there when it was made.
          */
@@ -2859,6 +3292,82 @@ export interface components {
             units: string;
         };
         /**
+         * SleepStep
+         * @description One step of the procedure by hand.
+         */
+        SleepStep: {
+            /** Title */
+            title: string;
+            /** Words */
+            words: components["schemas"]["Part"][];
+        };
+        /**
+         * SleepView
+         * @description The sleep settings found.
+         */
+        SleepView: {
+            /** Frequency */
+            frequency: number[];
+            hold_seen: components["schemas"]["FigureView"];
+            /** Leaks */
+            leaks: components["schemas"]["LeakView"][];
+            /** Moved */
+            moved: {
+                [key: string]: number;
+            };
+            /** Refit */
+            refit: components["schemas"]["Part"][];
+            settles: components["schemas"]["FigureView"];
+            /** Steps */
+            steps: components["schemas"]["SleepStep"][];
+            /** Tank */
+            tank: components["schemas"]["Part"][];
+            /** Times */
+            times: number[];
+            /** Value */
+            value: number[];
+        };
+        /**
+         * SpreadView
+         * @description A tuning on many plants.
+         */
+        SpreadView: {
+            /** Draws */
+            draws: number;
+            /** Fast */
+            fast: number[];
+            /** Faults */
+            faults: {
+                [key: string]: number;
+            };
+            /** High */
+            high: number[];
+            /** Holds */
+            holds: number;
+            /** Low */
+            low: number[];
+            /** Slow */
+            slow: number[];
+            /** Times */
+            times: number[];
+        };
+        /**
+         * StageChange
+         * @description When one more comes, and the last goes.
+         */
+        StageChange: {
+            /** Count */
+            count: number;
+            /** Moved */
+            moved: {
+                [key: string]: number;
+            };
+            /** Overlaps */
+            overlaps: boolean;
+            /** Words */
+            words: components["schemas"]["Part"][];
+        };
+        /**
          * StageView
          * @description One of the seven stages.
          */
@@ -2869,6 +3378,22 @@ export interface components {
             label: string;
             /** State */
             state: string;
+        };
+        /**
+         * StagesView
+         * @description How many machines to run.
+         */
+        StagesView: {
+            /** At Best */
+            at_best: number;
+            /** At Top */
+            at_top: number;
+            /** Changes */
+            changes: components["schemas"]["StageChange"][];
+            /** Flow Dimension */
+            flow_dimension: string;
+            /** Flows */
+            flows: components["schemas"]["FlowView"][];
         };
         /**
          * StandingView
@@ -3091,6 +3616,18 @@ export interface components {
             rows: components["schemas"]["RowView"][];
         };
         /**
+         * Tried
+         * @description A draft of a family, and a line to try it on.
+         */
+        Tried: {
+            /** Family */
+            family: {
+                [key: string]: unknown;
+            };
+            /** Line Id */
+            line_id?: string | null;
+        };
+        /**
          * TriedView
          * @description What a draft of a family says: its problems, and what would be dialled on a line.
          */
@@ -3151,32 +3688,6 @@ export interface components {
             moments: string[][];
             /** Trips */
             trips: string[][];
-        };
-        /**
-         * TuningView
-         * @description What the loop was tried with.
-         */
-        TuningView: {
-            /** Boost */
-            boost: number;
-            /** Gain */
-            gain: number;
-            /** Integral Time */
-            integral_time: number;
-            /** Low Limit */
-            low_limit: number;
-            /** Ramp Down */
-            ramp_down: number;
-            /** Ramp Up */
-            ramp_up: number;
-            /** Setpoint */
-            setpoint: number;
-            /** Sleep Below */
-            sleep_below: number;
-            /** Sleep Delay */
-            sleep_delay: number;
-            /** Wake At */
-            wake_at: number;
         };
         /**
          * Twin
@@ -3282,6 +3793,18 @@ export interface components {
             purpose: string;
         };
         /**
+         * WayView
+         * @description So many machines at one flow.
+         */
+        WayView: {
+            /** Count */
+            count: number;
+            /** Frequency */
+            frequency: number;
+            /** Power */
+            power: number;
+        };
+        /**
          * Who
          * @description Who does this.
          */
@@ -3379,44 +3902,6 @@ export interface components {
             value: number;
             /** Why */
             why: string;
-        };
-        /**
-         * Tried
-         * @description A draft of a family, and a line to try it on.
-         */
-        mainspring__api__routes__families__Tried: {
-            /** Family */
-            family: {
-                [key: string]: unknown;
-            };
-            /** Line Id */
-            line_id?: string | null;
-        };
-        /**
-         * Tried
-         * @description Values moved on the loop bench; SI, frequencies in Hz.
-         */
-        mainspring__api__schemas__Tried: {
-            /** Boost */
-            boost?: number | null;
-            /** Gain */
-            gain?: number | null;
-            /** Integral Time */
-            integral_time?: number | null;
-            /** Low Limit */
-            low_limit?: number | null;
-            /** Ramp Down */
-            ramp_down?: number | null;
-            /** Ramp Up */
-            ramp_up?: number | null;
-            /** Setpoint */
-            setpoint?: number | null;
-            /** Sleep Below */
-            sleep_below?: number | null;
-            /** Sleep Delay */
-            sleep_delay?: number | null;
-            /** Wake At */
-            wake_at?: number | null;
         };
     };
     responses: never;
@@ -4318,7 +4803,7 @@ export interface operations {
         };
         requestBody: {
             content: {
-                "application/json": components["schemas"]["mainspring__api__routes__families__Tried"];
+                "application/json": components["schemas"]["Tried"];
             };
         };
         responses: {
@@ -8272,6 +8757,683 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["LoopView"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Method Not Allowed */
+            405: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Misdirected Request */
+            421: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    read_table: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["DemandBody"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": [
+                        number,
+                        number
+                    ][];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Method Not Allowed */
+            405: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Misdirected Request */
+            421: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    fit_log: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["LogDraft"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FittedView"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Method Not Allowed */
+            405: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Misdirected Request */
+            421: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    step_the_model: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["LoopDraft"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ModelView"][];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Method Not Allowed */
+            405: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Misdirected Request */
+            421: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    seek_gains: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["LoopDraft"];
+            };
+        };
+        responses: {
+            /** @description progress, then found or refused */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SearchView"];
+                    "text/event-stream": unknown;
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Method Not Allowed */
+            405: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Misdirected Request */
+            421: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    find_sleep: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["LoopDraft"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SleepView"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Method Not Allowed */
+            405: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Misdirected Request */
+            421: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    try_many_plants: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["LoopDraft"];
+            };
+        };
+        responses: {
+            /** @description progress, then found or refused */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SpreadView"];
+                    "text/event-stream": unknown;
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Method Not Allowed */
+            405: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Misdirected Request */
+            421: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    find_stages: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["LoopDraft"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["StagesView"];
                 };
             };
             /** @description Bad Request */

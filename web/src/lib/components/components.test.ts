@@ -14,7 +14,6 @@ import Num from './Num.svelte';
 import ReadingCell from './ReadingCell.svelte';
 import Stages from './Stages.svelte';
 import Strip from './Strip.svelte';
-import Trace from './Trace.svelte';
 import WorkingSheet from './WorkingSheet.svelte';
 
 const unit = (symbol: string, factor: number) => ({ symbol, factor, offset: 0, aliases: [], decimals: 2 });
@@ -454,42 +453,6 @@ describe('charts', () => {
 
 	it('have no handle where nothing may be dragged', () => {
 		expect(put(CurveChart, { curves }).querySelector('[role="slider"]')).toBeNull();
-	});
-
-	it('name events on the trace and draw nothing that is not a number', () => {
-		const n = 60;
-		const line = (f: (i: number) => number) => Array.from({ length: n }, (_, i) => f(i));
-		const loop = {
-			tuning: {
-				setpoint: 4e5,
-				gain: 1,
-				integral_time: 1,
-				low_limit: 42,
-				sleep_below: 43,
-				sleep_delay: 20,
-				boost: 0,
-				wake_at: 3.2e5,
-				ramp_up: 10,
-				ramp_down: 20
-			},
-			times: line((i) => i * 10),
-			pressure: line(() => 4e5),
-			frequency: line(() => 45),
-			demand: line(() => 0),
-			events: [
-				{ time: 100, name: 'sleep' },
-				{ time: 110, name: 'wake' }
-			],
-			meaning: [],
-			figures: {},
-			missing: '',
-			curves,
-			base_frequency: 50
-		} satisfies Schemas['LoopView'];
-		const at = put(Trace, { loop });
-		expect(at.textContent).toContain('sleep');
-		expect(at.textContent).toContain('wake');
-		expect(at.innerHTML).not.toContain('NaN');
 	});
 });
 

@@ -4,7 +4,17 @@
 	import Mark from '../components/Mark.svelte';
 	import { session } from '../session.svelte';
 
-	let { seen, take }: { seen: Schemas['StepTestView']; take: (rule: Schemas['RuleView']) => void } = $props();
+	let {
+		rules,
+		begin_with,
+		label = 'Take it',
+		take
+	}: {
+		rules: Schemas['RuleView'][];
+		begin_with: string;
+		label?: string;
+		take: (rule: Schemas['RuleView']) => void;
+	} = $props();
 
 	const time = (v: number) => session.show(v, 'time');
 	const margin = (v: number | null | undefined, unit = '') =>
@@ -22,8 +32,8 @@
 		>
 	</thead>
 	<tbody>
-		{#each seen.rules as rule (rule.id)}
-			<tr data-begin={rule.id === seen.begin_with}>
+		{#each rules as rule (rule.id)}
+			<tr data-begin={rule.id === begin_with}>
 				<td
 					><Mark severity={rule.sound ? 'clear' : 'caution'} size={14} named /> <b>{rule.label}</b>
 					<small>{rule.why}</small></td
@@ -37,7 +47,7 @@
 				<td class="r num">{rule.overshoot === null ? '–' : `${(100 * rule.overshoot).toFixed(0)} %`}</td>
 				<td
 					>{#if !rule.derivative_time}<button type="button" class="act" data-quiet onclick={() => take(rule)}
-							>Take it</button
+							>{label}</button
 						>{/if}</td
 				>
 			</tr>

@@ -98,11 +98,8 @@
 	const time = (v: number) => session.show(v, 'time');
 </script>
 
-<details class="sheet test" open={seen !== null}>
-	<summary
-		><h2>Step test on site</h2>
-		<span class="say">manual, one step of the speed, written down till it settles</span></summary
-	>
+<div>
+	<p class="say">Manual, one step of the speed, written down till it settles.</p>
 	<div class="paste">
 		<label for="steps"
 			>Time, measured value in {session.units.symbol(held, session.system)}, output: paste the logger’s table,
@@ -147,7 +144,7 @@
 				).toFixed(1)} %.{seen.turned ? ' More speed lowers it.' : ''}
 				{fit.warnings.join(' ')}
 			</p>
-			<Rules {seen} take={(rule) => void ask(rule)} />
+			<Rules rules={seen.rules} begin_with={seen.begin_with} take={(rule) => void ask(rule)} />
 		{/if}
 		{#if taking}
 			<div class="take" role="alertdialog" aria-label="Decide these gains">
@@ -172,16 +169,9 @@
 		{/if}
 		{#if said}<p class="say" role="status">{said}</p>{/if}
 	{/if}
-</details>
+</div>
 
 <style>
-	.test {
-		margin-top: 12px;
-		padding: 10px 14px;
-	}
-	summary h2 {
-		display: inline;
-	}
 	.paste {
 		display: grid;
 		gap: 6px;

@@ -1,28 +1,17 @@
-/** A loop being tried: what was moved, what the simulation says of it, and taking it into the plan. */
+/** A loop being tried: what was moved, what the simulation says of it, runs kept beside it, and taking it into the plan. */
 import { answer, api, ApiProblem, type Schemas } from '../api/client';
 import type { LinePage } from '../line/line-page.svelte';
 import { session } from '../session.svelte';
 
-export type Tuned = keyof Schemas['TuningView'];
+export type Loop = Schemas['LoopView'];
+export type Knob = Schemas['KnobView'];
 
-/** The settings that the bench tries; wake follows from the others. */
-const SETTING: Partial<Record<Tuned, string>> = {
-	setpoint: 'pid.setpoint_1',
-	gain: 'pid.gain',
-	integral_time: 'pid.integral_time',
-	low_limit: 'pid.output_low',
-	sleep_below: 'sleep.frequency',
-	sleep_delay: 'sleep.delay',
-	boost: 'sleep.boost',
-	ramp_up: 'ramps.up',
-	ramp_down: 'ramps.down'
-};
 /** What the loop rests by: decided by whoever tried it, also where nothing was moved. */
-const ALWAYS: Tuned[] = ['low_limit', 'sleep_below'];
+const ALWAYS = ['low_limit', 'sleep_below'];
+export const MOST_RUNS = 4;
 
 /** A setting that would be decided: what is in force now, and what was tried. */
 export interface Change {
-	name: Tuned;
 	setting: string;
 	label: string;
 	dimension: string | null;
@@ -30,12 +19,27 @@ export interface Change {
 	now: number;
 }
 
+/** A run kept for comparison: its trace, and in what it differs from the plan. */
+export interface Kept {
+	name: string;
+	loop: Loop;
+}
+
 export class LoopBench {
-	loop = $state.raw<Schemas['LoopView'] | null>(null);
+	loop = $state.raw<Loop | null>(null);
 	/** What would be decided, while it is looked at. */
 	changes = $state.raw<Change[] | null>(null);
-	tried = $state<Partial<Record<Tuned, number>>>({});
-	texts = $state<Partial<Record<Tuned, string>>>({});
+	/** Why it would be decided. */
+	why = $state('Tried on the loop bench.');
+	tried = $state<Record<string, number>>({});
+	texts = $state<Record<string, string>>({});
+	profile = $state('minutes');
+	/** A demand of one's own: times in s, shares of full. */
+	own = $state.raw<[number, number][]>([]);
+	mishap = $state<'' | 'lost' | 'dry' | 'filling'>('');
+	kept = $state.raw<Kept[]>([]);
+	/** The same tuning on many plants, drawn as a band; stale once something moves. */
+	spread = $state.raw<Schemas['SpreadView'] | null>(null);
 	problem = $state('');
 	private asking: AbortController | undefined;
 
@@ -43,14 +47,26 @@ export class LoopBench {
 
 	constructor(readonly line: LinePage) {}
 
-	private get draft(): { record: LinePage['record']; site_id: string | null; line_id: string | null } {
+	/** The record and what is asked of it, as every part of the bench sends it. */
+	get body(): Schemas['LoopDraft'] {
 		const { line } = this.line;
-		return { record: this.line.record, site_id: line?.site_id ?? null, line_id: line?.id ?? null };
+		const lasts = this.loop?.duration ?? 600;
+		return {
+			record: this.line.record,
+			site_id: line?.site_id ?? null,
+			line_id: line?.id ?? null,
+			tried: { ...this.tried },
+			profile: this.profile,
+			own: this.own,
+			lost_at: this.mishap === 'lost' ? lasts / 4 : null,
+			dry_at: this.mishap === 'dry' ? lasts / 4 : null,
+			filling: this.mishap === 'filling'
+		} as Schemas['LoopDraft'];
 	}
 
 	/** Try what stands here now; only the latest answer counts. */
 	ask(): void {
-		const body = { ...this.draft, tried: { ...this.tried } };
+		const body = this.body;
 		this.asking?.abort();
 		this.asking = new AbortController();
 		answer(api.POST('/api/loop', { body, signal: this.asking.signal }))
@@ -63,55 +79,90 @@ export class LoopBench {
 			});
 	}
 
+	knob(id: string): Knob | undefined {
+		return this.loop?.knobs.find((k) => k.id === id);
+	}
+
 	/** A value as typed; an empty text takes it back to the plan. */
-	move(name: Tuned, text: string, dimension: string): void {
-		this.texts[name] = text;
+	move(knob: Pick<Knob, 'id' | 'dimension'>, text: string): void {
+		this.texts[knob.id] = text;
+		this.spread = null;
 		if (!text.trim()) {
-			delete this.tried[name];
+			delete this.tried[knob.id];
 			return;
 		}
-		const read = session.units.parse(text, dimension, session.system);
-		if (typeof read === 'number') this.tried[name] = read;
+		const read = session.units.parse(text, knob.dimension, session.system);
+		if (typeof read === 'number') this.tried[knob.id] = read;
 		else this.problem = `${text}: ${read}`;
 	}
 
-	slide(setpoint: number): void {
-		delete this.texts.setpoint;
-		this.tried.setpoint = setpoint;
+	/** A value as slid to, at the digits that a drive can hold. */
+	slide(id: string, value: number): void {
+		delete this.texts[id];
+		this.tried[id] = held(value);
+		this.spread = null;
+	}
+
+	/** Several values at once, as a search or the sleep finder found them. */
+	take(values: Record<string, number>): void {
+		for (const [id, value] of Object.entries(values)) this.slide(id, value);
 	}
 
 	/** Back to the plan. */
 	letGo(): void {
 		this.tried = {};
 		this.texts = {};
+		this.spread = null;
+	}
+
+	/** Keep this run to compare the next with. */
+	keep(): void {
+		if (!this.loop?.times.length || this.kept.length >= MOST_RUNS - 1) return;
+		this.kept = [...this.kept, { name: this.told(), loop: this.loop }];
+	}
+
+	drop(kept: Kept): void {
+		this.kept = this.kept.filter((k) => k !== kept);
+	}
+
+	/** In what this run differs from the plan. */
+	told(): string {
+		const parts = Object.keys(this.tried).map((id) => {
+			const knob = this.knob(id);
+			return knob
+				? `${knob.label} ${session.show(this.tried[id] ?? 0, knob.dimension)}`
+				: `${id} ${this.tried[id]}`;
+		});
+		return parts.slice(0, 2).join(', ') + (parts.length > 2 ? ' …' : '') || 'as planned';
 	}
 
 	/** Old and new of what was touched, to be looked at before it is decided. */
-	async propose(): Promise<void> {
-		const tuning = this.loop?.tuning;
-		if (!tuning) return;
+	async propose(why = 'Tried on the loop bench.'): Promise<void> {
+		if (!this.loop?.times.length) return;
 		const path = { line_id: this.line.id };
 		const sheet = await answer(api.GET('/api/lines/{line_id}/settings', { params: { path } }));
-		const touched = Object.keys(this.tried) as Tuned[];
-		this.changes = [...touched, ...ALWAYS.filter((name) => !touched.includes(name))].flatMap(
-			(name): Change[] => {
-				const row = sheet.rows.find((r) => r.id === SETTING[name]);
-				if (!row) return [];
-				const kept = row.left ?? row.decided ?? row.planned?.value ?? null;
-				const was = typeof kept === 'number' ? kept : null;
-				const { id: setting, label, dimension } = row;
-				return [{ name, setting, label, dimension, was, now: Number(tuning[name].toPrecision(5)) }];
-			}
-		);
+		const touched = Object.keys(this.tried);
+		this.why = why;
+		this.changes = [...touched, ...ALWAYS.filter((id) => !touched.includes(id))].flatMap((id): Change[] => {
+			const knob = this.knob(id);
+			const row = knob?.setting ? sheet.rows.find((r) => r.id === knob.setting) : undefined;
+			if (!knob || !row) return [];
+			const kept = row.left ?? row.decided ?? row.planned?.value ?? null;
+			const was = typeof kept === 'number' ? kept : null;
+			const now = Number((this.tried[id] ?? knob.value).toPrecision(5));
+			if (ALWAYS.includes(id) && !touched.includes(id) && row.decided === now) return [];
+			return [{ setting: row.id, label: row.label, dimension: row.dimension, was, now }];
+		});
 	}
 
 	/** Decide what was tried. */
 	async decide(): Promise<void> {
+		if (!(await session.signed())) return;
 		for (const { setting, now } of this.changes ?? [])
 			await answer(
 				api.PUT('/api/lines/{line_id}/settings/{setting}/{moment}', {
 					params: { path: { line_id: this.line.id, setting, moment: 'decided' } },
-					body: { value: now, why: 'Tried on the loop bench.', by: session.by }
+					body: { value: now, why: this.why, by: session.by }
 				})
 			);
 		this.changes = null;
@@ -120,15 +171,13 @@ export class LoopBench {
 	}
 
 	/** The working of a figure of this trial: with the values being tried. */
-	openWorking(key: string): void {
-		const { record, site_id, line_id } = this.draft;
-		const setpoint = this.tried.setpoint;
-		const own =
-			setpoint === undefined
-				? record
-				: { ...record, control: { ...(record['control'] ?? {}), setpoint: { value: setpoint } } };
-		session.working = answer(
-			api.POST('/api/working', { body: { record: own, site_id, line_id, key, tried: { ...this.tried } } })
-		);
+	openWorking(key: string, measured: number | null = null): void {
+		const { record, ...rest } = this.body;
+		session.working = answer(api.POST('/api/working', { body: { ...rest, record, key, measured } }));
 	}
+}
+
+/** A value at the digits that a drive can hold. */
+export function held(value: number): number {
+	return Number(value.toPrecision(4));
 }

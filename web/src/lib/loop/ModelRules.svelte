@@ -1,0 +1,70 @@
+<script lang="ts">
+	/** The model stepped by hand at a small and at a large demand: the process there, and every rule's gains on it. */
+	import { answer, api, type Schemas } from '../api/client';
+	import { session } from '../session.svelte';
+	import type { LoopBench } from './loop-bench.svelte';
+	import Rules from './Rules.svelte';
+
+	let { bench }: { bench: LoopBench } = $props();
+	let found = $state.raw<Schemas['ModelView'][]>([]);
+	let problem = $state('');
+	let at = $state(0);
+
+	async function step(): Promise<void> {
+		try {
+			found = await answer(api.POST('/api/loop/model', { body: bench.body }));
+			problem = '';
+		} catch (error) {
+			problem = (error as Error).message;
+		}
+	}
+	const model = $derived(found[at]);
+	const take = (rule: Schemas['RuleView']): void =>
+		bench.take({
+			gain: Number(rule.gain.toPrecision(3)),
+			integral_time: Number(rule.integral_time.toPrecision(3))
+		});
+</script>
+
+<p class="say">
+	A pump gives more pressure for each hertz at little demand than at much: tune where it gives most. Begin
+	with the calm one, on a plant that nobody has measured yet; change one thing at a time.
+</p>
+<p><button type="button" class="act" onclick={() => void step()}>Step the model</button></p>
+{#if problem}<p class="problem" role="alert">{session.words(problem)}</p>{/if}
+{#if found.length}
+	<p role="group" aria-label="At which demand">
+		{#each found as each, i (each.demand)}
+			<button
+				type="button"
+				class="act"
+				data-quiet={at === i ? undefined : ''}
+				aria-pressed={at === i}
+				onclick={() => (at = i)}>At {Math.round(100 * each.demand)} % of full</button
+			>
+		{/each}
+	</p>
+{/if}
+{#if model?.missing}<p class="say">{session.words(model.missing)}</p>
+{:else if model}
+	<p>
+		Gain <b class="num">{Math.abs(model.process_gain).toPrecision(3)}</b> % of range per % of speed, time
+		constant
+		<b class="num">{session.show(model.time_constant, 'time')}</b>, dead time
+		<b class="num">{session.show(model.dead_time, 'time')}</b>{model.process_gain < 0
+			? '; more speed lowers it'
+			: ''}.
+	</p>
+	<Rules rules={model.rules} begin_with="simc_slow" label="Try it" {take} />
+{/if}
+
+<style>
+	[role='group'] {
+		display: flex;
+		gap: 8px;
+	}
+	.problem {
+		color: var(--stop);
+		font-weight: 600;
+	}
+</style>
