@@ -156,6 +156,25 @@ class LoopDraft(Draft):
     rows: Annotated[int, Field(ge=50, le=4000)] | None = None
 
 
+class SwingBody(Body):
+    """A swing kept up by a relay or a limit cycle: halves of both swings as shares, and the period [s]."""
+
+    relay: Number
+    swing: Number
+    hysteresis: Number = 0.0
+    period: Number
+
+
+class FormsBody(Body):
+    """A controller in the ideal form, and what the drive counts as 100 % of output and feedback."""
+
+    gain: Number
+    integral_time: Number
+    derivative_time: Number
+    output_share: Number
+    feedback_share: Number
+
+
 class DemandBody(Body):
     """A demand as a table of time in s and % of full."""
 

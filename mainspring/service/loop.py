@@ -7,6 +7,8 @@ from typing import Any
 from pydantic import BaseModel
 
 from mainspring.core.assess import key_figures
+from mainspring.core.benches.tuned import in_drive_forms, level_proposals, swing_proposals
+from mainspring.core.control.rules import level_slope_gain
 from mainspring.core.derived import Derived
 from mainspring.core.errors import BadEntry, MainspringError, NoSolution
 from mainspring.core.line import Line
@@ -28,7 +30,7 @@ from mainspring.exchange.step_file import read_step_test
 from mainspring.service.curves import CurvesView, curves_view
 from mainspring.service.errors import BadRecord
 from mainspring.service.keys import Of
-from mainspring.service.step_test import RuleView, rules_of
+from mainspring.service.step_test import RuleView, rule_view, rules_of
 from mainspring.service.views import FigureView, Ledger
 from mainspring.service.views import Part as SentencePart
 
@@ -90,6 +92,7 @@ class LoopView(BaseModel):
     plant: str
     held: str  # what is held, in words
     dimension: str | None
+    span: float  # of the sensor
     asked: str  # what the demand is
     knobs: list[KnobView]
     profiles: list[ProfileView]
@@ -306,6 +309,7 @@ def try_loop(line: Line, asked: Asked) -> tuple[LoopView, Ledger]:
         return view.model_copy(update={"missing": gap.both}), ledger
     found = _traced(trial) | {
         "plant": PLANTS[setup.kind],
+        "span": setup.config.sensor.high - setup.config.sensor.low,
         "knobs": [_knob(line, k, setup) for k in knobs_of(line)],
         "profiles": [ProfileView(id=p.id, label=p.label, duration=p.duration) for p in offered],
         "meaning": [_meaning(ledger, i, m) for i, m in enumerate(meaning)],
@@ -321,6 +325,7 @@ def _blank(line: Line, figures: dict[str, FigureView], curves: CurvesView) -> Lo
         plant="",
         held=held.noun if held else "",
         dimension=held.dimension if held else None,
+        span=1.0,
         asked=_asked_words(line),
         knobs=[],
         profiles=[],
@@ -407,6 +412,8 @@ def _totals(ledger: Ledger, trial: Trial) -> dict[str, FigureView]:
         "starts_an_hour": given("starts_an_hour", trial.starts_an_hour / 3600.0, "rate", why),
         "awake": given("awake", trial.totals["awake"], "time", why),
     }
+    if trial.setup.config.plant.weight == 1.0:
+        del told["pumped"]  # of air nobody asks how much there was
     return {n: ledger.figure(Of.MEANING / "total" / n, f) for n, f in told.items()}
 
 
@@ -610,12 +617,54 @@ def fitted_view(line: Line, asked: Asked, text: str, output: str, units: str, na
 def model_view(line: Line, asked: Asked) -> list[ModelView]:
     """The process at a small and at a large demand, by stepping the model, and every rule on it."""
     tried = with_setpoint(line, asked.moved)
-    return [_modelled(tried, asked, demand) for demand in DEMANDS]
+    demands = DEMANDS[:1] if "holds:level" in line.traits else DEMANDS
+    return [_modelled(tried, asked, demand) for demand in demands]
+
+
+def _of_level(line: Line, asked: Asked) -> list[RuleView]:
+    """Gains of a level by the pit, its sensor and the room that it has on either side."""
+    _, _, setup = ready(line, asked.moved)
+    c = setup.config
+    span = c.sensor.high - c.sensor.low
+    slope = level_slope_gain(setup.full, c.plant.area, span)
+    ends = [abs(setup.knobs[n] - setup.knobs["setpoint"]) for n in ("start_level", "stop_level") if n in setup.knobs]
+    room = min(ends, default=0.2 * span) / span
+    return [rule_view(p) for p in level_proposals(float(slope), setup.knobs["dead_time"] + setup.knobs["lag"], room)]
+
+
+def swing_view(relay: float, swing: float, hysteresis: float, period: float) -> list[RuleView]:
+    """Gains from a swing that a relay or a limit cycle keeps up. Raises BadEntry."""
+    return [rule_view(p) for p in swing_proposals(relay, swing, hysteresis, period)]
+
+
+class FormView(BaseModel):
+    """Gains as a drive of one form wants them."""
+
+    id: str
+    label: str
+    gain: float | None
+    proportional_band: float | None
+    integral_time: float | None
+    repeats_per_minute: float | None
+    integral_gain: float | None
+    derivative_time: float | None
+    derivative_gain: float | None
+    why: str
+
+
+def forms_view(
+    gain: float, integral_time: float, derivative_time: float, output_share: float, feedback_share: float
+) -> list[FormView]:
+    """The same controller in every form. Raises BadEntry."""
+    found = in_drive_forms(gain, integral_time, derivative_time, output_share, feedback_share)
+    return [FormView(**vars(form)) for form in found]
 
 
 def _modelled(line: Line, asked: Asked, demand: float) -> ModelView:
     blank = ModelView(demand=demand, process_gain=0, time_constant=0, dead_time=0, explained=0, missing="", rules=[])
     try:
+        if "holds:level" in line.traits:
+            return blank.model_copy(update={"rules": _of_level(line, asked)})
         _, fit = bump(line, Derived(line), asked.moved, demand)
     except MainspringError as reason:
         return blank.model_copy(update={"missing": reason.both})

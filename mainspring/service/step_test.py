@@ -4,7 +4,7 @@ from typing import Literal
 
 from pydantic import BaseModel
 
-from mainspring.core.benches.tuned import BEGIN_WITH, proposals
+from mainspring.core.benches.tuned import BEGIN_WITH, Proposal, proposals
 from mainspring.core.control.step_test import StepFit, fit_step
 from mainspring.core.errors import BadEntry
 from mainspring.core.line import Line
@@ -105,22 +105,24 @@ def step_test(opened: Opened, text: str, output: Output, units: str) -> StepTest
 
 def rules_of(fit: StepFit) -> list[RuleView]:
     """Every rule's gains on a model, and what each leaves of robustness."""
-    return [
-        RuleView(
-            id=p.id,
-            label=p.label,
-            why=p.why,
-            gain=p.gain,
-            integral_time=p.integral_time,
-            derivative_time=p.derivative_time,
-            gain_margin=None if p.margins is None else float(p.margins.gain_margin),
-            phase_margin=None if p.margins is None else float(p.margins.phase_margin),
-            sensitivity=None if p.margins is None else float(p.margins.sensitivity),
-            overshoot=p.overshoot,
-            sound=p.sound,
-        )
-        for p in proposals(abs(fit.process_gain), fit.time_constant, fit.dead_time)
-    ]
+    return [rule_view(p) for p in proposals(abs(fit.process_gain), fit.time_constant, fit.dead_time)]
+
+
+def rule_view(p: Proposal) -> RuleView:
+    """One rule's gains."""
+    return RuleView(
+        id=p.id,
+        label=p.label,
+        why=p.why,
+        gain=p.gain,
+        integral_time=p.integral_time,
+        derivative_time=p.derivative_time,
+        gain_margin=None if p.margins is None else float(p.margins.gain_margin),
+        phase_margin=None if p.margins is None else float(p.margins.phase_margin),
+        sensitivity=None if p.margins is None else float(p.margins.sensitivity),
+        overshoot=p.overshoot,
+        sound=p.sound,
+    )
 
 
 def _range(line: Line) -> tuple[float, float, str]:

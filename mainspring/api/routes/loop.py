@@ -77,6 +77,14 @@ def routes(service: Service, workshop: Workshop) -> APIRouter:
     def step_the_model(body: schemas.LoopDraft) -> list[loop.ModelView]:
         return loop.model_view(line_of(body), asked_of(body))
 
+    @router.post("/swing", responses=READS)
+    def tune_by_swing(body: schemas.SwingBody) -> list[loop.RuleView]:
+        return loop.swing_view(body.relay, body.swing, body.hysteresis, body.period)
+
+    @router.post("/forms", responses=READS)
+    def in_forms(body: schemas.FormsBody) -> list[loop.FormView]:
+        return loop.forms_view(**body.model_dump())
+
     @router.post("/fit", responses=READS)
     def fit_log(request: Request, body: schemas.LogDraft) -> loop.FittedView:
         line, units = line_of(body), units_of(request)

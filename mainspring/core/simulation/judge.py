@@ -26,7 +26,7 @@ SETTLED_BAND = 0.03  # of the setpoint, of what is held from nothing up
 SETTLED_SPAN = 0.02  # of the sensor's range, of a level or temperature
 HUNTING_SWING = 0.02  # of full speed, peak to peak at steady demand
 HUNTING_TURNS = 4  # of the speed about its mean, within a steady stretch
-MUCH_OVERSHOOT = 0.10  # of the change that was asked for, or the band where nothing was
+SLOW_SHARE = 0.5  # of the time till the next change
 USUAL_STARTS = 20 / 3600  # 1/s
 STAGINGS_HUNTING = 6  # in ten minutes, more comings and goings than this are hunting
 USELESS_SHARE = 0.5  # a dry-run threshold below this share of the shut power does not see a dry pump
@@ -203,8 +203,9 @@ def _holding(looked: Looked) -> Meaning | None:
     """How far it leaves the setpoint at steady demand, its overshoot, and how soon it is back."""
     if not _loops(looked) or looked.trial.setup.config.rest.by == kernel.BY_LEVEL:
         return None
-    off, settle, peak, judged = 0.0, 0.0, 0.0, False
-    least = looked.trial.setup.config.control.low * looked.trial.setup.base * 1.001
+    off, settle, peak, judged, slow = 0.0, 0.0, 0.0, False, False
+    c, base = looked.trial.setup.config.control, looked.trial.setup.base
+    least, top = c.low * base * 1.001, c.high * base * 0.999
     for begin, end, number in looked.stretches():
         rows = looked.awake(begin, end) & (looked.trial.frequency > least)
         late = rows & (looked.trial.times >= begin + 0.6 * (end - begin))
@@ -215,7 +216,11 @@ def _holding(looked: Looked) -> Meaning | None:
         off = max(off, float(np.abs(error[late]).mean()))
         if number:
             out = looked.trial.times[rows & (np.abs(error) > looked.band)]
-            settle = max(settle, float(out[-1]) - begin if out.size else 0.0)
+            back = float(out[-1]) - begin if out.size else 0.0
+            way = rows & (np.abs(error) > looked.band)
+            spent = float((looked.trial.frequency[way] >= top).mean()) if way.any() else 0.0
+            # at the highest speed no gain brings it back sooner
+            settle, slow = max(settle, back), slow or (back > SLOW_SHARE * (end - begin) and spent < SLOW_SHARE)
             peak = max(peak, float(np.abs(error[rows]).max()))
     if not judged:
         return None
@@ -230,6 +235,14 @@ def _holding(looked: Looked) -> Meaning | None:
             "It does not come back in time",
             say("Still {off} away from {setpoint} long after the demand changed.", **numbers),
             say("A larger gain or a shorter integral time: the loop is too slow for this demand."),
+            "pid.gain",
+            "pid.integral_time",
+        )
+    if slow:
+        return _warn(
+            "It is slow to come back",
+            say("{peak} off after a change, and back only after {settle}.", **numbers),
+            say("A larger gain or a shorter integral time, a little at a time."),
             "pid.gain",
             "pid.integral_time",
         )

@@ -144,7 +144,7 @@ def _change(line: Line, derived: Derived, flows: tuple[Flow, ...], n: int, dimen
     words = say(
         "Up to {flow} without it. Another comes at {on}; all stand at {after} right after; the last goes below {off}."
         if before is None
-        else "From {flow} on {more} bring it with less: those that run stand at {on} then, all at {after} right after;"
+        else "{more} bring {flow} and more with less: those that run stand at {on} then, all at {after} right after;"
         " the last goes below {off}.",
         **figures,
     )

@@ -825,6 +825,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/loop/forms": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** In Forms */
+        post: operations["in_forms"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/loop/model": {
         parameters: {
             query?: never;
@@ -904,6 +921,23 @@ export interface paths {
         put?: never;
         /** Find Stages */
         post: operations["find_stages"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/loop/swing": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Tune By Swing */
+        post: operations["tune_by_swing"];
         delete?: never;
         options?: never;
         head?: never;
@@ -1831,6 +1865,48 @@ export interface components {
             ways: components["schemas"]["WayView"][];
         };
         /**
+         * FormView
+         * @description Gains as a drive of one form wants them.
+         */
+        FormView: {
+            /** Derivative Gain */
+            derivative_gain: number | null;
+            /** Derivative Time */
+            derivative_time: number | null;
+            /** Gain */
+            gain: number | null;
+            /** Id */
+            id: string;
+            /** Integral Gain */
+            integral_gain: number | null;
+            /** Integral Time */
+            integral_time: number | null;
+            /** Label */
+            label: string;
+            /** Proportional Band */
+            proportional_band: number | null;
+            /** Repeats Per Minute */
+            repeats_per_minute: number | null;
+            /** Why */
+            why: string;
+        };
+        /**
+         * FormsBody
+         * @description A controller in the ideal form, and what the drive counts as 100 % of output and feedback.
+         */
+        FormsBody: {
+            /** Derivative Time */
+            derivative_time: number;
+            /** Feedback Share */
+            feedback_share: number;
+            /** Gain */
+            gain: number;
+            /** Integral Time */
+            integral_time: number;
+            /** Output Share */
+            output_share: number;
+        };
+        /**
          * FoundCurve
          * @description A curve found in a file, SI.
          */
@@ -2262,6 +2338,8 @@ export interface components {
             running: number[];
             /** Sleeps */
             sleeps: boolean;
+            /** Span */
+            span: number;
             /** Stages */
             stages: boolean;
             /** Taken */
@@ -3595,6 +3673,23 @@ export interface components {
             joints: components["schemas"]["JointView"][];
             /** Stations */
             stations: components["schemas"]["StationView"][];
+        };
+        /**
+         * SwingBody
+         * @description A swing kept up by a relay or a limit cycle: halves of both swings as shares, and the period [s].
+         */
+        SwingBody: {
+            /**
+             * Hysteresis
+             * @default 0
+             */
+            hysteresis: number;
+            /** Period */
+            period: number;
+            /** Relay */
+            relay: number;
+            /** Swing */
+            swing: number;
         };
         /**
          * TableView
@@ -9028,6 +9123,102 @@ export interface operations {
             };
         };
     };
+    in_forms: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["FormsBody"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FormView"][];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Method Not Allowed */
+            405: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Misdirected Request */
+            421: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     step_the_model: {
         parameters: {
             query?: never;
@@ -9434,6 +9625,102 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["StagesView"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Method Not Allowed */
+            405: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Misdirected Request */
+            421: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    tune_by_swing: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SwingBody"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RuleView"][];
                 };
             };
             /** @description Bad Request */

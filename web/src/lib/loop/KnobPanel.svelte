@@ -108,7 +108,7 @@
 		gap: 8px;
 		padding: 3px 0;
 		min-height: 36px;
-		border-bottom: 1px solid var(--rule);
+		border-top: 1px solid var(--rule);
 		font-size: 14px;
 	}
 	.row[data-moved='true'] {
@@ -138,8 +138,10 @@
 		font-size: 15px;
 	}
 	.slider {
+		display: block;
 		width: 100%;
-		min-height: 28px;
+		height: 26px;
+		margin: 0 0 2px;
 		accent-color: var(--steel);
 	}
 </style>

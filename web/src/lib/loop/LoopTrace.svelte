@@ -8,6 +8,7 @@
 
 	const SPEEDS = [1, 10, 60, 600];
 	let canvas = $state<HTMLCanvasElement>();
+	let probe = $state<HTMLElement>();
 	let width = $state(860);
 	let at = $state<number | null>(null);
 	let upto = $state<number | null>(null);
@@ -23,19 +24,18 @@
 	const inks = $derived.by(() => {
 		void session.mode;
 		void dressed;
-		const style = canvas ? getComputedStyle(canvas) : null;
 		const found: Record<string, string> = {};
 		const read = (name: string): string => {
-			const known = found[name];
-			if (known !== undefined) return known;
-			const value = style?.getPropertyValue(`--${name}`).trim() ?? '';
-			found[name] = value;
-			return value;
+			if (!probe) return '';
+			probe.style.color = `var(--${name})`; // a canvas knows no variables, and no colours of two themes
+			return (found[name] ??= getComputedStyle(probe).color);
 		};
+		const face = (name: string): string =>
+			probe ? getComputedStyle(probe).getPropertyValue(`--${name}`).trim() : 'sans-serif';
 		const fonts: Record<string, string> = {
-			'tick-font': `12px ${read('mono')}`,
-			'side-font': `12px ${read('sans')}`,
-			'name-font': `650 13px ${read('sans')}`
+			'tick-font': `12px ${face('mono')}`,
+			'side-font': `12px ${face('sans')}`,
+			'name-font': `650 13px ${face('sans')}`
 		};
 		return (name: string): string => fonts[name] ?? read(name);
 	});
@@ -134,7 +134,8 @@
 	});
 </script>
 
-<div class="trace" bind:clientWidth={width}>
+<div bind:clientWidth={width}>
+	<i bind:this={probe} hidden></i>
 	<canvas
 		bind:this={canvas}
 		style:width="{width}px"

@@ -4,6 +4,7 @@
 	import { session } from '../session.svelte';
 	import type { LoopBench } from './loop-bench.svelte';
 	import Rules from './Rules.svelte';
+	import Swing from './Swing.svelte';
 
 	let { bench }: { bench: LoopBench } = $props();
 	let found = $state.raw<Schemas['ModelView'][]>([]);
@@ -32,7 +33,7 @@
 </p>
 <p><button type="button" class="act" onclick={() => void step()}>Step the model</button></p>
 {#if problem}<p class="problem" role="alert">{session.words(problem)}</p>{/if}
-{#if found.length}
+{#if found.length > 1}
 	<p role="group" aria-label="At which demand">
 		{#each found as each, i (each.demand)}
 			<button
@@ -47,16 +48,25 @@
 {/if}
 {#if model?.missing}<p class="say">{session.words(model.missing)}</p>
 {:else if model}
-	<p>
-		Gain <b class="num">{Math.abs(model.process_gain).toPrecision(3)}</b> % of range per % of speed, time
-		constant
-		<b class="num">{session.show(model.time_constant, 'time')}</b>, dead time
-		<b class="num">{session.show(model.dead_time, 'time')}</b>{model.process_gain < 0
-			? '; more speed lowers it'
-			: ''}.
-	</p>
-	<Rules rules={model.rules} begin_with="simc_slow" label="Try it" {take} />
+	{#if model.time_constant}<p>
+			Gain <b class="num">{Math.abs(model.process_gain).toPrecision(3)}</b> % of range per % of speed, time
+			constant
+			<b class="num">{session.show(model.time_constant, 'time')}</b>, dead time
+			<b class="num">{session.show(model.dead_time, 'time')}</b>{model.process_gain < 0
+				? '; more speed lowers it'
+				: ''}.
+		</p>{/if}
+	<Rules
+		rules={model.rules}
+		begin_with={model.time_constant ? 'simc_slow' : 'averaging'}
+		label="Try it"
+		{take}
+	/>
 {/if}
+<details>
+	<summary>From a loop that swings</summary>
+	<Swing {bench} {take} />
+</details>
 
 <style>
 	[role='group'] {

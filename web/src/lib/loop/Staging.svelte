@@ -49,7 +49,9 @@
 		(found?.flows ?? []).findLast((f) => f.ways.some((w) => w.count === count));
 </script>
 
-<p><button type="button" class="act" onclick={() => void find()}>Work it out</button></p>
+<p>
+	<button type="button" class="act" onclick={() => void find()}>Work it out</button>
+</p>
 {#if problem}<p class="problem" role="alert">{session.words(problem)}</p>{/if}
 {#if found}
 	<div bind:clientWidth={width}>
@@ -68,7 +70,7 @@
 				<polyline points={curve(count)} class="way" />
 				{@const end = last(count)}
 				{@const way = end?.ways.find((w) => w.count === count)}
-				{#if end && way}<text class="count" x={x(end.flow / factor) + 6} y={y(way.power / 1000) + 4}
+				{#if end && way}<text class="count" x={x(end.flow / factor) + 4} y={y(way.power / 1000) - 8}
 						>{count}</text
 					>{/if}
 			{/each}
@@ -82,9 +84,12 @@
 			<li data-overlaps={change.overlaps}>
 				<b>{change.count} machines.</b>
 				<Sentence parts={change.words} {open} />
-				<button type="button" class="act" data-quiet onclick={() => bench.take(change.moved)}
-					>Try these speeds</button
-				>
+				{#if bench.knob('stage_on')}<button
+						type="button"
+						class="act"
+						data-quiet
+						onclick={() => bench.take(change.moved)}>Try these speeds</button
+					>{/if}
 			</li>
 		{/each}
 	</ul>

@@ -1,6 +1,7 @@
 <script lang="ts">
 	/** What else the bench works out, one tool at a time. */
 	import type { LinePage } from '../line/line-page.svelte';
+	import DriveForms from './DriveForms.svelte';
 	import FitLog from './FitLog.svelte';
 	import type { LoopBench } from './loop-bench.svelte';
 	import ModelRules from './ModelRules.svelte';
@@ -16,7 +17,8 @@
 		[
 			{ id: 'robust', label: 'Many plants', when: loop?.loops },
 			{ id: 'seek', label: 'Seek gains', when: loop?.loops },
-			{ id: 'rules', label: 'Tuning rules', when: loop?.loops && loop.plant !== 'level' },
+			{ id: 'rules', label: 'Tuning rules', when: loop?.loops },
+			{ id: 'forms', label: 'In the drive’s form', when: loop?.loops },
 			{ id: 'sleep', label: 'Find sleep', when: loop?.sleeps },
 			{ id: 'stages', label: 'How many run', when: loop?.stages },
 			{ id: 'test', label: 'Step test on site', when: loop?.loops },
@@ -54,6 +56,7 @@
 			{#if at === 'robust'}<Robust {bench} />
 			{:else if at === 'seek'}<Seek {bench} />
 			{:else if at === 'rules'}<ModelRules {bench} />
+			{:else if at === 'forms'}<DriveForms {bench} />
 			{:else if at === 'sleep'}<SleepFinder {bench} />
 			{:else if at === 'stages'}<Staging {bench} />
 			{:else if at === 'test'}<StepTest {line} />
@@ -88,5 +91,8 @@
 	}
 	.tool {
 		padding: 10px 14px 14px;
+	}
+	.tool :global(p) {
+		margin: 0 0 8px;
 	}
 </style>

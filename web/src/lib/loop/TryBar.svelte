@@ -8,10 +8,10 @@
 
 	const loop = $derived(bench.loop);
 	const MISHAPS = [
-		['', 'Nothing goes wrong'],
-		['lost', 'The sensor’s wire breaks'],
+		['', 'Nothing'],
+		['lost', 'The wire breaks'],
 		['dry', 'It runs dry'],
-		['filling', 'The line is empty first']
+		['filling', 'Empty at first']
 	] as const;
 	const mishaps = $derived(
 		MISHAPS.filter(
@@ -93,11 +93,7 @@
 
 <style>
 	.bar {
-		display: flex;
-		flex-wrap: wrap;
-		gap: 8px 14px;
-		align-items: end;
-		margin-top: 8px;
+		display: contents;
 	}
 	label {
 		display: grid;
@@ -108,6 +104,7 @@
 	select.field {
 		font: 600 14px var(--sans);
 		min-height: 36px;
+		max-width: 170px;
 	}
 	.kept {
 		display: inline-flex;
@@ -140,7 +137,7 @@
 		display: grid;
 		gap: 6px;
 		justify-items: start;
-		margin-top: 8px;
+		flex-basis: 100%;
 	}
 	.own textarea {
 		width: 100%;

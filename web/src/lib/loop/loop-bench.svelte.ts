@@ -1,4 +1,5 @@
 /** A loop being tried: what was moved, what the simulation says of it, runs kept beside it, and taking it into the plan. */
+import { untrack } from 'svelte';
 import { answer, api, ApiProblem, type Schemas } from '../api/client';
 import type { LinePage } from '../line/line-page.svelte';
 import { session } from '../session.svelte';
@@ -50,7 +51,7 @@ export class LoopBench {
 	/** The record and what is asked of it, as every part of the bench sends it. */
 	get body(): Schemas['LoopDraft'] {
 		const { line } = this.line;
-		const lasts = this.loop?.duration ?? 600;
+		const lasts = untrack(() => this.loop?.duration) ?? 600; // an answer must not ask again
 		return {
 			record: this.line.record,
 			site_id: line?.site_id ?? null,

@@ -30,7 +30,7 @@ export interface Picture {
 	ink: (name: string) => string;
 }
 
-export const MARGIN = { top: 34, right: 54, bottom: 24, left: 58 };
+export const MARGIN = { top: 46, right: 54, bottom: 24, left: 58 };
 /** Shares of the height: what is held, speed, flow. */
 const PANES = [0.46, 0.3, 0.24] as const;
 const GAP = 14;
@@ -77,16 +77,17 @@ export function scales(p: Picture): Scales {
 	const low = words.value(Math.min(...values));
 	const high = words.value(Math.max(...values));
 	const room = Math.max(high - low, Math.abs(high) * 0.02, 1e-6) * 0.1;
+	const head = 2.2 * room; // for its name
 	return {
 		x: scaleLinear([0, loop.duration], [MARGIN.left, width - MARGIN.right]),
-		value: scaleLinear([low - room, high + room], [first, MARGIN.top]),
-		speed: scaleLinear([0, (loop.base_frequency ?? 50) * 1.04], [second, first + GAP]),
+		value: scaleLinear([low - room, high + head], [first, MARGIN.top]),
+		speed: scaleLinear([0, (loop.base_frequency ?? 50) * 1.3], [second, first + GAP]),
 		flow: scaleLinear(
-			[0, words.flow(Math.max(...runs.flatMap((r) => [...r.flow, ...r.taken]), 1e-9)) * 1.08],
+			[0, words.flow(Math.max(...runs.flatMap((r) => [...r.flow, ...r.taken]), 1e-9)) * 1.45],
 			[height - MARGIN.bottom, second + GAP]
 		),
 		power: scaleLinear(
-			[0, Math.max(...runs.flatMap((r) => r.power), 1) * 1.08],
+			[0, Math.max(...runs.flatMap((r) => r.power), 1) * 1.45],
 			[height - MARGIN.bottom, second + GAP]
 		)
 	};
@@ -124,15 +125,9 @@ function grid(ctx: CanvasRenderingContext2D, p: Picture, s: Scales): void {
 		write(ctx, `${tick}`, MARGIN.left - 7, s.speed(tick) + 4, p.ink('steel'));
 	for (const tick of s.flow.ticks(2).slice(1))
 		write(ctx, String(tick), MARGIN.left - 7, s.flow(tick) + 4, p.ink('ink-3'));
-	const kilowatts = s.power.domain()[1] ?? 0;
 	ctx.textAlign = 'left';
-	write(
-		ctx,
-		`${Number((kilowatts / 1080).toPrecision(2))}`,
-		p.width - MARGIN.right + 6,
-		s.power(kilowatts) + 12,
-		p.ink('brass')
-	);
+	for (const tick of s.power.ticks(2).slice(1))
+		write(ctx, String(tick / 1000), p.width - MARGIN.right + 6, s.power(tick) + 4, p.ink('brass'));
 }
 
 /** The setpoint with what counts as held, and the low limit and the wake level where there are any. */
@@ -232,12 +227,12 @@ function run(
 function happened(ctx: CanvasRenderingContext2D, p: Picture, s: Scales): void {
 	ctx.font = p.ink('side-font');
 	ctx.textAlign = 'left';
-	let last = -1e9;
-	let row = 0;
+	const ends = [-1e9, -1e9, -1e9]; // where the last name of each row ends
 	for (const event of crowdless(p.loop, s.x)) {
 		const x = s.x(event.time);
-		row = x - last < ctx.measureText(event.name).width + 30 ? (row + 1) % 2 : 0;
-		last = x;
+		const free = ends.findIndex((end) => x > end + 6);
+		const row = free < 0 ? ends.indexOf(Math.min(...ends)) : free;
+		ends[row] = x + ctx.measureText(event.name).width;
 		upright(ctx, x, MARGIN.top - 8, p.height - MARGIN.bottom, p.ink('brass'), [1.5, 3]);
 		write(ctx, event.name, Math.min(x + 3, p.width - 60), 12 + row * 13, p.ink('brass'));
 	}

@@ -17,12 +17,12 @@
 	const open = (key: string) => bench.openWorking(key);
 	const sentence = (text: string) => `${text[0]?.toUpperCase() ?? ''}${text.slice(1)}.`;
 	const TITLES: Record<string, string> = {
-		header: 'The loop on its plant',
-		room: 'The room and its fan',
-		flow: 'The flow behind its valve',
-		level: 'The water level',
-		heat: 'What is heated or cooled',
-		open: 'The speed ordered from outside'
+		header: 'On its plant',
+		room: 'In its room',
+		flow: 'Behind its valve',
+		level: 'In its pit',
+		heat: 'On its heat',
+		open: 'As ordered'
 	};
 
 	$effect(() => bench.ask());
@@ -32,6 +32,7 @@
 	<main>
 		<header>
 			<h2>{TITLES[loop?.plant ?? ''] ?? 'Loop bench'}</h2>
+			{#if loop && !loop.missing}<TryBar {bench} />{/if}
 			<span class="gap"></span>
 			{#if bench.moved}<button class="act" data-quiet onclick={() => bench.letGo()}>Back to the plan</button
 				>{/if}
@@ -41,7 +42,6 @@
 		</header>
 		<Deciding {bench} />
 		{#if bench.problem}<p class="problem" role="alert">{bench.problem}</p>{/if}
-		{#if loop && !loop.missing}<TryBar {bench} />{/if}
 		<section class="sheet trace">
 			{#if loop && loop.times.length}<LoopTrace {bench} />
 			{:else}<p class="say pad">{loop ? sentence(session.words(loop.missing)) : 'Running the loop …'}</p>{/if}
@@ -66,8 +66,12 @@
 	}
 	header {
 		display: flex;
-		align-items: center;
-		gap: 12px;
+		flex-wrap: wrap;
+		align-items: end;
+		gap: 8px 14px;
+	}
+	header h2 {
+		align-self: center;
 	}
 	.gap {
 		flex: 1;
