@@ -17,6 +17,7 @@ from mainspring.exchange.demand_file import read_demand
 from mainspring.service import loop
 from mainspring.service.errors import BadRecord
 from mainspring.service.service import Service
+from mainspring.service.step_test import RuleView
 from mainspring.service.workshop import Job, Work, Workshop
 
 LOOK = 0.1  # s between looks at a job
@@ -78,7 +79,7 @@ def routes(service: Service, workshop: Workshop) -> APIRouter:
         return loop.model_view(line_of(body), asked_of(body))
 
     @router.post("/swing", responses=READS)
-    def tune_by_swing(body: schemas.SwingBody) -> list[loop.RuleView]:
+    def tune_by_swing(body: schemas.SwingBody) -> list[RuleView]:
         return loop.swing_view(body.relay, body.swing, body.hysteresis, body.period)
 
     @router.post("/forms", responses=READS)

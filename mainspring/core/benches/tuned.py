@@ -162,7 +162,8 @@ def in_drive_forms(
         inner = series_of_ideal(own, integral_time, derivative_time)
         series = _form("series", "Series: derivative before the integral", *(float(v) for v in inner))
     except MainspringError as reason:
-        series = DriveForm("series", "Series: derivative before the integral", *[None] * 7, reason.both)
+        label = "Series: derivative before the integral"
+        series = DriveForm("series", label, None, None, None, None, None, None, None, reason.both)
     parallel = DriveForm(
         "parallel",
         "Parallel: each part its own gain",

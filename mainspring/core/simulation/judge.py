@@ -92,7 +92,10 @@ Judge = Callable[[Looked], Meaning | None]
 def judge(line: Line, derived: Derived, trial: Trial) -> list[Meaning]:
     """Everything there is to say of a trial, what matters first."""
     looked = _look(line, derived, trial)
-    found = [made for one in _JUDGES if (made := _tell(one, looked)) is not None]
+    c = trial.setup.config
+    spared = c.plant.dry_from < kernel.NEVER or c.sensor.lost_from < kernel.NEVER  # what goes wrong is not its tuning
+    judges = [one for one in _JUDGES if not (spared and one in _TUNED)]
+    found = [made for one in judges if (made := _tell(one, looked)) is not None]
     return sorted(found, key=lambda m: m.verdict.severity)
 
 
@@ -587,4 +590,5 @@ _JUDGES: tuple[Judge, ...] = (
     _peak, _surging, _hunting, _reaching, _holding, _resting, _waking, _dipping, _level, _staging, _following, _dry,
     _limited, _signal,
 )  # fmt: skip
+_TUNED: tuple[Judge, ...] = (_hunting, _reaching, _holding, _resting, _waking, _dipping)
 _SOUND: tuple[Judge, ...] = (_peak, _hunting, _reaching, _holding, _resting, _level, _staging)

@@ -28,8 +28,9 @@
 </script>
 
 <p class="say">
-	A pump gives more pressure for each hertz at little demand than at much: tune where it gives most. Begin
-	with the calm one, on a plant that nobody has measured yet; change one thing at a time.
+	{bench.loop?.plant === 'level'
+		? 'A level never settles by itself: let the pit take the swings, or hold it, by its area and the sensor’s range.'
+		: 'A machine gives more for each hertz at little demand than at much: tune where it gives most. On a plant that nobody has measured begin with the calm one, and change one thing at a time.'}
 </p>
 <p><button type="button" class="act" onclick={() => void step()}>Step the model</button></p>
 {#if problem}<p class="problem" role="alert">{session.words(problem)}</p>{/if}
