@@ -1,5 +1,6 @@
 """Remake docs/screenshots from the demo: .venv/bin/python -m tools.screenshots"""
 
+import re
 import tempfile
 from pathlib import Path
 
@@ -9,8 +10,8 @@ from mainspring.demo.sites import demo_id
 from tests.ui.conftest import ARGUMENTS, CHROMIUM, SIGNED, Application
 
 TARGET = Path(__file__).parents[1] / "docs" / "screenshots"
-BOOSTER, FILTER, PLANTED, FAN, WELL, ARRAY = (
-    f"/line/{demo_id(tag)}" for tag in ("CW-BST-2", "PF-1", "CW-BST-1", "AHU-1/SF", "GSB-1", "LIB-FW")
+BOOSTER, FILTER, PLANTED, FAN, WELL, ARRAY, PIT = (
+    f"/line/{demo_id(tag)}" for tag in ("CW-BST-2", "PF-1", "CW-BST-1", "AHU-1/SF", "GSB-1", "LIB-FW", "BW-1")
 )
 
 
@@ -72,6 +73,19 @@ def to_ramp(page: Page) -> None:
     page.get_by_label("Parameters of this drive").get_by_role("button", name="Climb").first.click()
 
 
+def to_many_plants(page: Page) -> None:
+    """A cascade on 200 plants: the band on its trace."""
+    page.get_by_role("button", name="Try on 200 plants").click()
+    page.get_by_text("Holds in").wait_for(timeout=60_000)
+    page.get_by_role("slider", name=re.compile("^Trial")).scroll_into_view_if_needed()
+
+
+def to_storm(page: Page) -> None:
+    """A wet well in a storm, which calls the standby pump."""
+    page.get_by_label("Asked of it").select_option("storm")
+    page.get_by_text("calls the standby pump").wait_for()
+
+
 # name, path, dark, size, what to do first
 SHOTS = [
     ("round", "/", False, (1280, 800), None),
@@ -86,13 +100,13 @@ SHOTS = [
     ("fault-call", f"{FAN}/run", False, (1280, 800), to_fault_call),
     ("new-line", "/", False, (1280, 800), new_line),
     ("story", f"{FILTER}/story", False, (1280, 800), None),
-    ("loop", f"{BOOSTER}/loop", False, (1280, 800), None),
+    ("loop", f"{BOOSTER}/loop", False, (1280, 800), to_many_plants),
+    ("loop-pit", f"{PIT}/loop", False, (1280, 800), to_storm),
     ("savings", f"{FILTER}/savings", False, (1280, 800), None),
     ("working", f"{FILTER}/savings", False, (1280, 800), open_working),
     ("handover", f"{FILTER}/handover", False, (1280, 800), None),
     ("site", f"/site/{demo_id('orrendale')}", False, (1280, 800), None),
     ("phone", f"{BOOSTER}/run", False, (390, 844), None),
-    ("survey-tablet", f"{PLANTED}/survey", False, (800, 1100), to_motor),
 ]
 
 

@@ -141,8 +141,8 @@ Seconds = Annotated[Number, Field(ge=0, le=200_000)]
 class LoopDraft(Draft):
     """A loop to be tried: knobs moved (SI, frequencies in Hz), what is asked of it, and what happens meanwhile.
 
-    `own` is a demand as (time [s], share of full); `lost_at` and `dry_at` break the sensor's wire and let it run dry;
-    `measured` is the frequency that held at no demand, read on site.
+    `own` is a demand as (time [s], share of full); `lost_at` and `dry_at` break the sensor's wire and let it run dry,
+    `second_at` closes the contact of the second setpoint; `measured` is the frequency that held at no demand, as read.
     """
 
     tried: Annotated[dict[str, Number], Field(max_length=60)] = {}
@@ -152,6 +152,7 @@ class LoopDraft(Draft):
     lost_at: Seconds | None = None
     dry_at: Seconds | None = None
     filling: bool | None = None
+    second_at: Seconds | None = None
     measured: Annotated[Number, Field(ge=0, le=400)] | None = None
     rows: Annotated[int, Field(ge=50, le=4000)] | None = None
 

@@ -4,6 +4,7 @@ from dataclasses import dataclass
 
 from mainspring.core.assess import Assessment
 from mainspring.core.checks import Severity
+from mainspring.core.line import Line
 from mainspring.core.procedure.status import StepState, StepStatus
 from mainspring.core.sentence import in_sentence
 
@@ -34,16 +35,13 @@ def progress_of(
     planned = sum(row.planned is not None for row in assessment.settings)
     steps_done = sum(s.done_or_left_out for s in sheet)
     line = assessment.line
-    benchless = line.has("line.application") and "rests" not in line.traits  # nothing to try on the loop bench
-    begun = planned > 0 and settings_left >= planned
-    loop_tried = begun if benchless else (line.has("control.low_limit") and line.has("control.sleep_below"))
     stops, unknown = assessment.count(Severity.STOP), assessment.count(Severity.UNKNOWN)
     baseline = any(s.step.id == "turn.baseline" and s.state is StepState.DONE for s in sheet)
     done = {
         "survey": stops == 0 and unknown == 0,
         "settings": planned > 0 and settings_left >= planned,
         "run": bool(sheet) and steps_done == len(sheet),
-        "loop": loop_tried,
+        "loop": _was_tried(line),
         "proof": baseline,
         "savings": savings_known,
         "handover": handed_over,
@@ -62,6 +60,15 @@ def progress_of(
     if current is None:
         return Progress(states, "Handed over")
     return Progress(states, f"{STAGES[current]}: {in_sentence(words[current])}")
+
+
+def _was_tried(line: Line) -> bool:
+    """Whether somebody decided or set what the loop bench is for: gains, how it rests, or the ramps of an open line."""
+    if not line.has("line.application"):
+        return False
+    if "rests" in line.traits:
+        return line.has("control.low_limit") and line.has("control.sleep_below")
+    return line.has("control.gain") if "loop" in line.traits else line.has("control.ramp_up")
 
 
 def _counted(number: int, word: str) -> str:

@@ -116,6 +116,7 @@ class LoopView(BaseModel):
     sleeps: bool
     stages: bool
     loops: bool  # has gains
+    two_setpoints: bool
     missing: str
     curves: CurvesView
     base_frequency: float | None
@@ -268,20 +269,31 @@ class Asked:
     lost_at: float | None = None
     dry_at: float | None = None
     filling: bool = False
+    second_at: float | None = None  # the contact of the second setpoint closes
     measured: float | None = None  # frequency that held at no demand, as read on site
     rows: int = ROWS
 
-    @property
-    def happens(self) -> Happens:
-        """What goes wrong, for the kernel."""
+    def happens(self, line: Line) -> Happens:
+        """What goes wrong or is told meanwhile, for the kernel."""
         never = kernel.NEVER
+        second = _second_setpoint(line) if self.second_at is not None else None
         return Happens(
             lost_from=never if self.lost_at is None else self.lost_at,
             lost_until=never,
             dry_from=never if self.dry_at is None else self.dry_at,
             dry_until=never,
             filling=self.filling,
+            second_from=never if second is None or self.second_at is None else self.second_at,
+            second=second or 0.0,
         )
+
+
+def _second_setpoint(line: Line) -> float | None:
+    """The second setpoint of a line that has two."""
+    if line.held is None or f"second:{line.held.id}" not in line.traits:
+        return None
+    group, _, name = line.held.setpoint.partition(".")
+    return float(line.figure(f"{group}.{name}_2"))
 
 
 def loop_view(line: Line, problems: dict[str, BadEntry], asked: Asked) -> LoopView:
@@ -299,7 +311,7 @@ def try_loop(line: Line, asked: Asked) -> tuple[LoopView, Ledger]:
     curves = curves_view(line, derived, ledger)
     view = _blank(line, figures, curves)
     try:
-        _, derived, setup = ready(line, asked.moved, asked.happens)
+        _, derived, setup = ready(line, asked.moved, asked.happens(line))
         profile, offered = _profile(line, setup, asked)
         trial = run_trial(setup, profile, asked.duration, min(max(asked.rows, 50), MOST_ROWS))
         meaning = judge(line, derived, trial)
@@ -349,6 +361,7 @@ def _blank(line: Line, figures: dict[str, FigureView], curves: CurvesView) -> Lo
         sleeps="rests" in line.traits,
         stages="many_drives" in line.traits,
         loops="loop" in line.traits,
+        two_setpoints=line.held is not None and f"second:{line.held.id}" in line.traits,
         missing="",
         curves=curves,
         base_frequency=line.value("motor.rated_frequency"),

@@ -214,3 +214,75 @@ def test_a_wall_of_fans_runs_as_one_and_brings_what_all_bring(records: dict[str,
     count = float(line.machine.count)
     assert ran.running[0] == count
     assert ran.setup.full == pytest.approx(count * float(line.machine.air_flow), rel=1e-9)
+
+
+def titles(line: Line, ran: Any) -> set[str]:
+    return {m.verdict.title for m in judge(line, Derived(line), ran)}
+
+
+def test_a_tank_that_is_filled_holds_its_level_the_other_way_round(records: dict[str, Any]) -> None:
+    pump = records["filter"]
+    pump["line"]["holds"] = "level"
+    pump["sensor"] = {"level_low": 0.0, "level_high": 5.0, "signal": "4-20mA", "input_switch": "current"}
+    pump["control"] |= {"level_setpoint": 3.0, "effect": "rise"}
+    line = line_of(pump)
+    _, _, setup = ready(line, {})
+    assert (setup.config.plant.direction, setup.config.control.action) == (1.0, 1.0)
+    ran = try_line(line, {"gain": 5.0, "integral_time": 300.0}, own=[(0, 0.5), (600, 0.7)], duration=3600.0)
+    assert ran.value[-1] == pytest.approx(3.0, abs=0.1)
+    well = ready(line_of(records["wet_well"]), {})[2]
+    assert (well.config.plant.direction, well.config.control.action) == (-1.0, -1.0)
+
+
+# judged in words, each with its number and its setting
+
+
+def test_a_leak_that_wakes_it_too_often_and_a_tank_that_cures_it(booster: Line) -> None:
+    leaking = booster.with_values(system={"leak": 6e-4, "tank_volume": 0.08})
+    ran = try_line(leaking)
+    assert "A leak wakes it too often" in titles(leaking, ran)
+    assert "Rests on a leak" in titles(booster, try_line(booster))
+
+
+def test_sleeping_while_water_is_drawn_is_told(booster: Line) -> None:
+    ran = try_line(booster, {"sleep_below": 47.0, "sleep_delay": 5.0}, own=[(0, 0.9), (60, 0.4)], duration=300.0)
+    assert "It sleeps while water is drawn" in titles(booster, ran)
+
+
+def test_a_ramp_that_strikes_the_pipe_is_a_stop(booster: Line) -> None:
+    pipe = {
+        "pipe_length": 800.0,
+        "pipe_bore": 0.1,
+        "pipe_wall": 0.005,
+        "pipe_material": "steel",
+        "pressure_rating": 6e5,
+    }
+    line = booster.with_values(system=pipe)
+    hard = next(m for m in judge(line, Derived(line), try_line(line, {"ramp_down": 1.0})) if "ramp" in m.verdict.title)
+    assert (hard.verdict.severity.word, hard.settings) == ("stop", ("ramps.down",))
+    assert "The ramp is gentle" in titles(line, try_line(line, {"ramp_down": 120.0}))
+
+
+def test_a_dry_run_threshold_fixed_too_low_or_too_high_is_told(booster: Line) -> None:
+    assert "The dry-run threshold is useless at this speed" in titles(booster, try_line(booster, {"underload": 0.02}))
+    assert "It trips as if it ran dry" in titles(booster, try_line(booster, {"underload": 0.6}))
+
+
+def test_a_pit_that_is_too_small_starts_too_often(records: dict[str, Any]) -> None:
+    line = line_of(records["wet_well"])
+    ran = try_line(line, {"area": 0.1, "lowest": 36.0}, own=[(0, 0.12)], duration=7200.0)
+    assert ran.totals["starts"] > 40
+    assert "It starts too often" in titles(line, ran)
+
+
+def test_a_lowest_speed_that_lifts_no_more_never_stops(records: dict[str, Any]) -> None:
+    line = line_of(records["wet_well"])
+    told = next(
+        m
+        for m in judge(line, Derived(line), try_line(line, {"area": 0.5}, own=[(0, 0.12)], duration=7200.0))
+        if m.verdict.title == "It never stops"
+    )
+    assert "limits.minimum_speed" in told.settings
+    assert told.verdict.because.figures["level"] > told.verdict.because.figures["stop"]
+    faster = try_line(line, {"area": 0.5, "lowest": 36.0}, own=[(0, 0.12)], duration=7200.0)
+    assert "It never stops" not in titles(line, faster)

@@ -8,8 +8,9 @@ import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
+from mainspring.core.benches.tuned import in_drive_forms, level_proposals, swing_proposals
 from mainspring.core.control import forms, identify, margins, rules, tuning
-from mainspring.core.errors import MainspringError, NoSolution
+from mainspring.core.errors import MainspringError, NoSolution, OutOfRange
 
 Model = tuple[float, float, float]
 MODELS = st.tuples(st.floats(0.2, 5.0), st.floats(0.5, 200.0), st.floats(0.05, 2.0)).map(
@@ -131,3 +132,33 @@ def test_a_relay_tells_the_ultimate_gain_of_a_real_swing() -> None:
     exact = margins.ultimate_of_process(k, tau, theta)
     assert float(identify.relay_gain(0.05, max(late))) == pytest.approx(float(exact.gain), rel=0.2)
     assert period == pytest.approx(float(exact.period), rel=0.1)
+
+
+def test_a_level_is_averaged_or_held_tight() -> None:
+    # 20 L/s, 4 m², 5 m: k' = 0.001 (dossier 10.2); averaging uses 40 % of the span for all the output
+    calm, tight = (p for p in level_proposals(0.001, 5.0, 0.2) if p.id != "averaging")
+    average = next(p for p in level_proposals(0.001, 5.0, 0.2) if p.id == "averaging")
+    assert average.gain == pytest.approx(2.5, rel=1e-9)
+    assert (calm.gain, calm.integral_time) == (pytest.approx(8.0, rel=1e-9), pytest.approx(500.0, rel=1e-9))
+    assert (tight.gain, tight.integral_time) == (pytest.approx(40.0, rel=1e-9), pytest.approx(100.0, rel=1e-9))
+
+
+def test_a_swing_tells_the_limit_and_the_calm_half_is_to_begin_with() -> None:
+    # the process of the dossier (2, 10 s, 2 s): 4.25 at 7.44 s; a relay of 5 % then swings the value by 1.5 %
+    calm, pi, pid = swing_proposals(0.05, 0.015, 0.0, 7.44)
+    assert pi.gain == pytest.approx(0.45 * 4.244, rel=1e-3)
+    assert calm.gain == pytest.approx(pi.gain / 2, rel=1e-9)
+    assert pid.derivative_time == pytest.approx(0.93, rel=1e-9)
+    assert [p.sound for p in (calm, pi, pid)] == [True, False, False]
+
+
+def test_the_gains_in_the_forms_that_drives_use() -> None:
+    ideal, series, parallel = in_drive_forms(2.0, 8.0, 1.0)
+    assert series.gain == pytest.approx(1.707107, abs=1e-6)  # dossier 10.3
+    assert (ideal.proportional_band, ideal.repeats_per_minute) == (0.5, 7.5)
+    assert (parallel.integral_gain, parallel.derivative_gain) == (0.25, 2.0)
+    counted, *_ = in_drive_forms(2.0, 8.0, 0.0, output_share=2.0, feedback_share=0.5)
+    assert counted.gain == pytest.approx(0.5, rel=1e-12)
+    assert in_drive_forms(2.0, 3.0, 1.0)[1].gain is None  # no series form where the derivative is long
+    with pytest.raises(OutOfRange, match="gain is 0"):
+        in_drive_forms(0.0, 3.0, 1.0)

@@ -26,6 +26,7 @@ SETTLED_BAND = 0.03  # of the setpoint, of what is held from nothing up
 SETTLED_SPAN = 0.02  # of the sensor's range, of a level or temperature
 HUNTING_SWING = 0.02  # of full speed, peak to peak at steady demand
 HUNTING_TURNS = 4  # of the speed about its mean, within a steady stretch
+STANDS = 0.02  # m; a level that moves by less than this stands
 SLOW_SHARE = 0.5  # of the time till the next change
 USUAL_STARTS = 20 / 3600  # 1/s
 STAGINGS_HUNTING = 6  # in ten minutes, more comings and goings than this are hunting
@@ -540,6 +541,38 @@ def _level(looked: Looked) -> Meaning | None:
     return _fine("The level stays within", say("Between {low} and {high}.", **numbers))
 
 
+def _stopping(looked: Looked) -> Meaning | None:
+    """Whether the lowest speed still moves the level to where it is to stop."""
+    trial = looked.trial
+    c, base = trial.setup.config, trial.setup.base
+    if c.rest.by != kernel.BY_LEVEL:
+        return None
+    for begin, end, _ in looked.stretches():
+        late = (trial.times >= begin + 0.7 * (end - begin)) & (trial.times < end)
+        if late.sum() < 10 or end - begin < 600:
+            continue
+        level, speed = trial.value[late], trial.frequency[late]
+        short = c.plant.direction * (c.rest.stop - level)
+        if (
+            speed.max() <= c.control.low * base * 1.001
+            and speed.min() > 1
+            and float(np.ptp(level)) < STANDS < short.min()
+        ):
+            return _warn(
+                "It never stops",
+                say(
+                    "At its lowest, {lowest}, it moves {flow} and the level stands at {level}; its stop is at {stop}.",
+                    lowest=given("lowest", c.control.low * base, "frequency", "lowest speed"),
+                    flow=looked.seen("flow", float(trial.flow[late].mean()), "flow"),
+                    level=looked.seen("level", float(level.mean())),
+                    stop=looked.knob("stop_level", "head"),
+                ),
+                say("A higher lowest speed, at which it still lifts from there; or a stop level further up."),
+                "limits.minimum_speed", "level.stop_level",
+            )  # fmt: skip
+    return None
+
+
 def _following(looked: Looked) -> Meaning | None:
     """A speed from outside: whether it follows, and what it does on the way."""
     trial = looked.trial
@@ -587,8 +620,8 @@ def _signal(looked: Looked) -> Meaning | None:
 
 
 _JUDGES: tuple[Judge, ...] = (
-    _peak, _surging, _hunting, _reaching, _holding, _resting, _waking, _dipping, _level, _staging, _following, _dry,
-    _limited, _signal,
+    _peak, _surging, _hunting, _reaching, _holding, _resting, _waking, _dipping, _level, _stopping, _staging,
+    _following, _dry, _limited, _signal,
 )  # fmt: skip
 _TUNED: tuple[Judge, ...] = (_hunting, _reaching, _holding, _resting, _waking, _dipping)
 _SOUND: tuple[Judge, ...] = (_peak, _hunting, _reaching, _holding, _resting, _level, _staging)

@@ -1454,6 +1454,8 @@ export interface components {
             };
             /** Rows */
             rows?: number | null;
+            /** Second At */
+            second_at?: number | null;
             /** Site Id */
             site_id?: string | null;
             /**
@@ -2224,6 +2226,8 @@ export interface components {
             };
             /** Rows */
             rows?: number | null;
+            /** Second At */
+            second_at?: number | null;
             /** Site Id */
             site_id?: string | null;
             /** Text */
@@ -2240,8 +2244,8 @@ export interface components {
          * LoopDraft
          * @description A loop to be tried: knobs moved (SI, frequencies in Hz), what is asked of it, and what happens meanwhile.
          *
-         *     `own` is a demand as (time [s], share of full); `lost_at` and `dry_at` break the sensor's wire and let it run dry;
-         *     `measured` is the frequency that held at no demand, read on site.
+         *     `own` is a demand as (time [s], share of full); `lost_at` and `dry_at` break the sensor's wire and let it run dry,
+         *     `second_at` closes the contact of the second setpoint; `measured` is the frequency that held at no demand, as read.
          */
         LoopDraft: {
             /** Dry At */
@@ -2274,6 +2278,8 @@ export interface components {
             };
             /** Rows */
             rows?: number | null;
+            /** Second At */
+            second_at?: number | null;
             /** Site Id */
             site_id?: string | null;
             /**
@@ -2350,6 +2356,8 @@ export interface components {
             totals: {
                 [key: string]: components["schemas"]["FigureView"];
             };
+            /** Two Setpoints */
+            two_setpoints: boolean;
             /** Value */
             value: number[];
         };

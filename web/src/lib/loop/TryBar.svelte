@@ -11,14 +11,17 @@
 		['', 'Nothing'],
 		['lost', 'The wire breaks'],
 		['dry', 'It runs dry'],
-		['filling', 'Empty at first']
+		['filling', 'Empty at first'],
+		['second', 'Second setpoint']
 	] as const;
-	const mishaps = $derived(
-		MISHAPS.filter(
-			([id]) =>
-				!id || (id === 'lost' ? loop?.loops : loop?.plant === 'header' && loop.flow_dimension === 'flow')
-		)
-	);
+	const possible = $derived<Record<string, boolean | undefined>>({
+		'': true,
+		lost: loop?.loops,
+		second: loop?.two_setpoints,
+		dry: loop?.plant === 'header' && loop.flow_dimension === 'flow',
+		filling: loop?.plant === 'header' && loop.flow_dimension === 'flow'
+	});
+	const mishaps = $derived(MISHAPS.filter(([id]) => possible[id]));
 	let text = $state('');
 	let problem = $state('');
 	let telling = $state(false);
@@ -29,6 +32,13 @@
 		bench.own = [];
 		bench.profile = id;
 		bench.spread = null;
+	}
+
+	async function load(event: Event): Promise<void> {
+		const file = (event.currentTarget as HTMLInputElement).files?.[0];
+		if (!file) return;
+		text = await file.text();
+		await tell();
 	}
 
 	async function tell(): Promise<void> {
@@ -86,7 +96,15 @@
 		>
 		<textarea id="demand" class="field" rows="4" bind:value={text} placeholder="0 40&#10;120 70&#10;300 5"
 		></textarea>
-		<button type="button" class="act" onclick={() => void tell()}>Try it</button>
+		<span
+			><button type="button" class="act" onclick={() => void tell()}>Try it</button>
+			<input
+				type="file"
+				accept=".csv,.txt,text/csv"
+				aria-label="Open a demand"
+				onchange={(event) => void load(event)}
+			/></span
+		>
 		{#if problem}<p class="problem" role="alert">{session.words(problem)}</p>{/if}
 	</div>
 {/if}
