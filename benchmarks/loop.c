@@ -300,8 +300,8 @@ static State advance(const Config *c, const State *s, double demand, double hand
 	const Plant *p = &c->plant;
 	const Sensor *n = &c->sensor;
 	State next = *s;
-	next.measured = s->measured + n->follow * (seen - s->measured);
-	double reading = next.measured + n->noise * noise;
+	next.measured = s->measured + n->follow * (seen + n->noise * noise - s->measured);
+	double reading = next.measured;
 	if (n->resolution > 0.0) reading = floor(reading / n->resolution + 0.5) * n->resolution;
 	reading = smaller(larger(reading, n->least), n->most);
 	int lost = n->lost_from <= t && t < n->lost_until;

@@ -171,7 +171,7 @@ def test_a_flow_is_held_behind_a_valve_that_closes(records: dict[str, Any]) -> N
     line = line_of(pump)
     ran = try_line(line, {"gain": 0.3, "integral_time": 3.0})
     assert ran.setup.kind == kernel.FLOW
-    before, shut = ran.frequency[ran.times < 190][-1], ran.frequency[(ran.times > 300) & (ran.times < 390)][-1]
+    before, shut = ran.frequency[ran.times < 110][-1], ran.frequency[(ran.times > 300) & (ran.times < 350)][-1]
     assert ran.value[-1] == pytest.approx(0.012, rel=0.02)
     assert shut > before + 0.5  # the valve closes, the pump makes up for it
 
@@ -213,7 +213,7 @@ def test_a_wall_of_fans_runs_as_one_and_brings_what_all_bring(records: dict[str,
     ran = try_line(line)
     count = float(line.machine.count)
     assert ran.running[0] == count
-    assert ran.setup.full == pytest.approx(count * float(line.machine.air_flow), rel=1e-9)
+    assert 0.97 * count * float(line.machine.air_flow) < ran.setup.full <= count * float(line.machine.air_flow)
 
 
 def titles(line: Line, ran: Any) -> set[str]:

@@ -25,16 +25,16 @@ def opens(page: Page, tool: str) -> None:
 
 
 def test_gains_are_sought_tried_and_decided(page: Page, starts: Starts) -> None:
-    line = starts("supply_fan")
-    at_the_bench(page, line, "On its plant")
-    expect(page.get_by_text("It is slow to come back")).to_be_visible()
+    line = starts("tower")
+    at_the_bench(page, line, "On its heat")
+    expect(page.get_by_text("It does not come back in time")).to_be_visible()
     opens(page, "Seek gains")
     page.get_by_role("button", name="Seek among 500").click()
     expect(page.get_by_role("progressbar", name="Tunings tried")).to_be_visible()
     expect(page.get_by_text("less away from the setpoint")).to_be_visible(timeout=WHILE)
     page.get_by_role("row", name=re.compile("^Best")).get_by_role("button", name="Try it").click()
     expect(page.get_by_text("It holds.")).to_be_visible()
-    expect(page.get_by_text("It is slow to come back.")).to_have_count(0)
+    expect(page.get_by_text("It does not come back in time.")).to_have_count(0)
     tried = page.get_by_label("Gain", exact=True).input_value()
     page.get_by_role("button", name="Use these settings").click()
     asked = page.get_by_role("alertdialog", name="Decide what was tried")

@@ -3,6 +3,7 @@
 A profile is a list of (time [s], share of full demand) steps; what full is depends on the plant (`Setup.full`).
 """
 
+import itertools
 import math
 from collections.abc import Sequence
 from dataclasses import dataclass
@@ -17,6 +18,7 @@ DAY = 86_400.0
 _HOURS = (0.08, 0.05, 0.04, 0.04, 0.06, 0.2, 0.65, 1.0, 0.85, 0.6, 0.5, 0.48, 0.55, 0.5, 0.42, 0.42, 0.5, 0.66, 0.82,
           0.9, 0.7, 0.5, 0.3, 0.15)  # fmt: skip
 MOST_ROWS = 20_000
+STROKE = 60.0  # s, of the drive of a damper or valve; common practice, no source
 
 
 @dataclass(frozen=True)
@@ -37,13 +39,14 @@ def profiles_for(kind: float, leak: float | None, count: float = 1.0) -> list[Pr
     """
     if kind == kernel.HEADER and leak is None:
         return [
-            Profile("minutes", "Ten minutes", ((0, 0.85), (120, 0.6), (270, 0.35), (420, 0.75)), 600.0),
+            Profile("minutes", "Ten minutes", _moved(((0, 0.85), (60, 0.6), (240, 0.35), (420, 0.75)), STROKE), 600.0),
             Profile("steps", "Steps up and down", ((0, 0.4), (120, 0.55), (240, 0.7), (360, 0.85), (480, 0.4)), 600.0),
             Profile("day", "A day", _day(0.3), DAY),
         ]
     if kind == kernel.HEADER and leak is not None:
+        falling = ((0, 0.65), (120, 0.5), (210, leak), (500, 0.25 / count), (520, 0.75 / count))
         return [
-            Profile("minutes", "Ten minutes", ((0, 0.65), (120, 0.5), (210, leak), (500, 0.75 / count)), 600.0),
+            Profile("minutes", "Ten minutes", falling, 600.0),
             Profile("steps", "Steps up and down", ((0, 0.2), (120, 0.4), (240, 0.6), (360, 0.8), (480, 0.3)), 600.0),
             Profile("leak", "Only the leak, an hour", ((0, leak),), 3600.0),
             Profile("day", "A day", _day(leak), DAY),
@@ -56,16 +59,24 @@ def profiles_for(kind: float, leak: float | None, count: float = 1.0) -> list[Pr
         ]
     if kind == kernel.HEAT:
         return [
-            Profile("minutes", "Two hours", ((0, 0.5), (1800, 0.75), (3600, 0.3), (5400, 0.6)), 7200.0),
+            Profile("minutes", "Two hours", _moved(((0, 0.5), (600, 0.75), (2700, 0.3), (4800, 0.6)), 600.0), 7200.0),
             Profile("day", "A day", _day(0.1), DAY),
         ]
     if kind == kernel.FLOW:
-        return [Profile("minutes", "Ten minutes", ((0, 1.0), (200, 0.75), (400, 1.0)), 600.0)]
+        return [Profile("minutes", "Ten minutes", _moved(((0, 1.0), (120, 0.75), (360, 1.0)), STROKE), 600.0)]
     if kind == kernel.OPEN:
         return [
             Profile("minutes", "Five minutes", ((0, 0.6), (60, 1.0), (120, 0.3), (180, -1.0), (190, 0.8)), 300.0),
         ]
-    return [Profile("minutes", "Ten minutes", ((0, 0.6), (120, 0.75), (300, 0.45)), 600.0)]
+    return [Profile("minutes", "Ten minutes", _moved(((0, 0.6), (60, 0.75), (300, 0.45)), STROKE), 600.0)]
+
+
+def _moved(steps: Steps, lasts: float) -> Steps:
+    """Steps whose changes take their time, as dampers, valves and the weather do; six small ones for each."""
+    found = [steps[0]]
+    for (_, was), (time, to) in itertools.pairwise(steps):
+        found += [(time + lasts * k / 5, was + (to - was) * (k + 1) / 6) for k in range(6)]
+    return tuple(found)
 
 
 def _day(least: float) -> Steps:

@@ -359,10 +359,10 @@ def shaft_power(p, speed, flow, running):
 
 @inlined
 def sensed(c, s, value, noise, t):
-    """The drive's reading after lag, noise, the steps of its input and its ends; and whether the wire is broken."""
+    """The drive's reading after noise, lag, the steps of its input and its ends; and whether the wire is broken."""
     n = c.sensor
-    measured = s.measured + n.follow * (value - s.measured)
-    reading = measured + n.noise * noise
+    measured = s.measured + n.follow * (value + n.noise * noise - s.measured)
+    reading = measured
     if n.resolution > 0.0:
         reading = math.floor(reading / n.resolution + 0.5) * n.resolution
     reading = min(max(reading, n.least), n.most)

@@ -114,7 +114,18 @@ def set_up(line: Line, derived: Derived, knobs: Mapping[str, float], happens: Ha
     }
     staged = parts["set"]["machines"] > 1
     full = flow if kind in (kernel.HEADER, kernel.LEVEL, kernel.ROOM) else 1.0
+    if kind == kernel.HEADER:
+        full = min(full, _capacity(kernel.Plant(**plant), parts["control"], count))
     return Setup(kind, kernel.config_of(STEP, parts), base, full, 1.0 if staged else count, dict(knobs))
+
+
+def _capacity(plant: kernel.Plant, control: Mapping[str, float], count: float) -> float:
+    """The most that all can bring at the setpoint; NoSolution where that is nothing."""
+    need = control["setpoint"] / plant.weight + plant.lift
+    found = float(kernel.machine_flow(plant, control["high"], need, count))
+    if found <= 0:
+        raise NoSolution("at its highest speed it brings nothing at the setpoint: check setpoint, curve and that limit")
+    return found
 
 
 def _machine(line: Line, derived: Derived) -> dict[str, float]:

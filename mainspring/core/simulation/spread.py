@@ -84,7 +84,7 @@ def drawn(setup: Setup, profile: Profile, rng: np.random.Generator) -> tuple[Set
     )
     more = factor(LEAK)
     least = min(q for _, q in profile.steps)
-    steps = tuple((t, q * more if q == least and q < 0.1 else q) for t, q in profile.steps)
+    steps = tuple((t, q * more if q == least and 0 <= q < 0.1 else q) for t, q in profile.steps)
     return (
         replace(setup.but(plant=plant, sensor=sensor), knobs=knobs),
         replace(profile, steps=steps),

@@ -19,6 +19,7 @@
 		['low_limit', 'Predicted low limit'],
 		['sleep_below', 'Predicted sleep frequency']
 	] as const;
+	const OF_SLEEP = ['hold_frequency', 'low_limit', 'sleep_below'];
 
 	const shown = (knob: Knob): string =>
 		bench.texts[knob.id] ?? session.units.number(knob.value, knob.dimension, session.system, undefined, 4);
@@ -83,7 +84,9 @@
 	<h3>From the model</h3>
 	{#each FIGURES as [name, label] (name)}
 		{@const figure = loop?.figures[name]}
-		{#if figure}<p class="row"><span>{label}</span><span class="num"><Num {figure} {open} /></span></p>{/if}
+		{#if figure && (loop?.sleeps || !OF_SLEEP.includes(name))}<p class="row">
+				<span>{label}</span><span class="num"><Num {figure} {open} /></span>
+			</p>{/if}
 	{/each}
 </aside>
 

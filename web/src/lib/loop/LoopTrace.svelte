@@ -147,11 +147,20 @@
 		aria-valuemax={loop.duration}
 		aria-valuenow={Math.round(upto ?? at ?? 0)}
 		aria-valuetext={seen || 'the whole trial'}
+		aria-describedby="happened"
 		onpointermove={look}
 		onpointerdown={look}
 		onpointerleave={() => (at = null)}
 		onkeydown={keys}
 	></canvas>
+	<p class="sr-only" id="happened">
+		{loop.events.length
+			? loop.events
+					.slice(0, 24)
+					.map((e) => `${e.name} at ${clock(e.time)}`)
+					.join(', ')
+			: 'Nothing happens'}
+	</p>
 	<div class="under" style:padding-left="{MARGIN.left}px">
 		<button type="button" class="act" data-quiet onclick={play}>{playing ? 'Pause' : 'Play'}</button>
 		<span role="group" aria-label="How fast">
