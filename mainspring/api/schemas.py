@@ -152,6 +152,7 @@ class LoopDraft(Draft):
     lost_at: Seconds | None = None
     dry_at: Seconds | None = None
     filling: bool | None = None
+    coasts: bool | None = None
     second_at: Seconds | None = None
     measured: Annotated[Number, Field(ge=0, le=400)] | None = None
     rows: Annotated[int, Field(ge=50, le=4000)] | None = None

@@ -25,7 +25,7 @@ from mainspring.core.simulation.search import Scored, seek
 from mainspring.core.simulation.sleep_finder import find_sleep
 from mainspring.core.simulation.spread import Tell, spread_of
 from mainspring.core.simulation.stages import stages_of
-from mainspring.core.simulation.trial import Trial, leak_share, ready, run_trial, with_setpoint
+from mainspring.core.simulation.trial import Trial, leak_share, ready, run_trial, why, with_setpoint
 from mainspring.exchange.step_file import read_step_test
 from mainspring.service.curves import CurvesView, curves_view
 from mainspring.service.errors import BadRecord
@@ -74,6 +74,7 @@ class EventView(BaseModel):
 
     time: float
     name: str
+    why: str
 
 
 class MeaningView(BaseModel):
@@ -243,6 +244,7 @@ class FittedView(BaseModel):
     error_before: float
     error_after: float
     noise: float
+    leaves_much: bool
     moved: list[MovedView]
 
 
@@ -269,6 +271,7 @@ class Asked:
     lost_at: float | None = None
     dry_at: float | None = None
     filling: bool = False
+    coasts: bool = False
     second_at: float | None = None  # the contact of the second setpoint closes
     measured: float | None = None  # frequency that held at no demand, as read on site
     rows: int = ROWS
@@ -283,6 +286,7 @@ class Asked:
             dry_from=never if self.dry_at is None else self.dry_at,
             dry_until=never,
             filling=self.filling,
+            coasts=self.coasts,
             second_from=never if second is None or self.second_at is None else self.second_at,
             second=second or 0.0,
         )
@@ -332,11 +336,12 @@ def try_loop(line: Line, asked: Asked) -> tuple[LoopView, Ledger]:
 
 
 def _blank(line: Line, figures: dict[str, FigureView], curves: CurvesView) -> LoopView:
-    held = line.held
+    held, flow = line.held, "air_flow" if "fan" in line.traits else "flow"
     return LoopView(
         plant="",
-        held=held.noun if held else "",
-        dimension=held.dimension if held else None,
+        # a speed from outside holds nothing: its flow is looked at
+        held="" if held is None else held.noun if held.dimension else "flow",
+        dimension=None if held is None else held.dimension or flow,
         span=1.0,
         asked=_asked_words(line),
         knobs=[],
@@ -347,7 +352,7 @@ def _blank(line: Line, figures: dict[str, FigureView], curves: CurvesView) -> Lo
         value=[],
         frequency=[],
         flow=[],
-        flow_dimension="air_flow" if "fan" in line.traits else "flow",
+        flow_dimension=flow,
         taken=[],
         power=[],
         running=[],
@@ -400,7 +405,7 @@ def _traced(trial: Trial) -> dict[str, Any]:
         "power": trial.power.round(1).tolist(),
         "running": trial.running.round(3).tolist(),
         "machines": max(trial.setup.config.set.machines, trial.setup.machines),
-        "events": [EventView(time=e.time, name=e.name) for e in trial.events[:200]],
+        "events": [EventView(time=e.time, name=e.name, why=why(e, trial)) for e in trial.events[:200]],
         "happened": trial.happened,
     }
 
@@ -612,6 +617,7 @@ def fitted_view(line: Line, asked: Asked, text: str, output: str, units: str, na
         error_before=found.error_before,
         error_after=found.error_after,
         noise=found.noise,
+        leaves_much=found.leaves_much,
         moved=[
             MovedView(
                 id=m.id,

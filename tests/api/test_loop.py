@@ -49,7 +49,7 @@ def test_knobs_demand_and_mishaps_are_tried(client: TestClient, demo: dict[str, 
     own = client.post("/api/loop", json=draft(client, booster, own=[[0, 0.2], [60, 0.9]], duration=120)).json()
     assert own["taken"][-1] > 3 * own["taken"][0]
     broken = client.post("/api/loop", json=draft(client, booster, lost_at=60)).json()
-    assert "signal lost" in [e["name"] for e in broken["events"]]
+    assert {"name": "signal lost", "time": 60.05, "why": "the wire is broken"} in broken["events"]
     dry = client.post("/api/loop", json=draft(client, booster, dry_at=60)).json()
     assert "dry, trip" in [e["name"] for e in dry["events"]]
 

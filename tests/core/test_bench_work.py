@@ -165,8 +165,16 @@ def test_a_log_puts_the_parameters_where_they_were(
     found = fit_log(line, derived, {}, rows, list(truth))
     assert found.error_after < 0.5 * found.error_before
     assert found.error_after < 3e-3 * span
+    assert not found.leaves_much
     for moved in found.moved:
         assert moved.now == pytest.approx(truth[moved.id], rel=0.12), moved.id
+
+
+def test_a_log_in_which_the_demand_moved_too_is_not_explained(records: dict[str, Any]) -> None:
+    line = line_of(records["tower"])
+    ran = try_line(line, {"gain": 4.0, "integral_time": 200.0}, duration=3600.0, rows=360)
+    rows = list(zip(ran.times.tolist(), ran.value.tolist(), ran.frequency.tolist(), strict=True))
+    assert fit_log(line, Derived(line), {}, rows, ["demand", "heat_time"]).leaves_much
 
 
 def test_a_log_that_is_no_use_says_why(booster: Line) -> None:

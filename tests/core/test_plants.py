@@ -14,7 +14,7 @@ from mainspring.core.simulation.bump import bump
 from mainspring.core.simulation.demand import Profile
 from mainspring.core.simulation.judge import judge
 from mainspring.core.simulation.plants import Setup
-from mainspring.core.simulation.trial import ready, run_trial
+from mainspring.core.simulation.trial import ready, run_trial, why
 from tests.conftest import line_of
 
 KINDS = {
@@ -185,6 +185,7 @@ def test_a_machine_led_from_outside_coasts_and_is_caught_or_not(records: dict[st
     turning = ran.frequency[(ran.times > 21) & (ran.times < 29)]
     assert (np.diff(turning) < 0).all()
     assert turning.min() > 10
+    assert all(why(event, ran) for event in ran.events)
     blind = run_trial(coasts.but(drive=coasts.config.drive._replace(catches=0.0)), story, rows=1200)
     assert "overcurrent" in [e.name for e in blind.events]
 

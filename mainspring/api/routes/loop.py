@@ -39,6 +39,7 @@ def asked_of(body: schemas.LoopDraft) -> loop.Asked:
         lost_at=body.lost_at,
         dry_at=body.dry_at,
         filling=bool(body.filling),
+        coasts=bool(body.coasts),
         second_at=body.second_at,
         measured=body.measured,
         rows=body.rows or loop.ROWS,

@@ -17,7 +17,7 @@ from mainspring.core.simulation.trial import Array, run_trial
 
 LEAST_ROWS, MOST_ROWS = 20, 20_000
 LONGEST = 6 * 3600.0
-WORTH = 0.02  # a parameter that moves the prediction by less than this share of the log's spread cannot be told
+OVER_NOISE, OF_SWING = 4.0, 0.05  # times the log's noise, and share of its swing; common practice, no source
 
 # what may be moved, by plant, within which factors of where it stands (and from where, if it stands at nothing)
 _BY_KIND: dict[float, tuple[str, ...]] = {
@@ -57,6 +57,12 @@ class Fitted:
     error_after: float
     noise: float
     moved: tuple[Moved, ...]
+
+    @property
+    def leaves_much(self) -> bool:
+        """Whether more is left than noise: something moved that is not in the model, the demand most likely."""
+        left = self.error_after
+        return left > OVER_NOISE * self.noise and left > OF_SWING * float(np.ptp(self.measured))
 
 
 def parameters_of(setup: Setup) -> list[str]:

@@ -23,6 +23,7 @@ from mainspring.core.limits import inertia_at_motor
 from mainspring.core.line import Line
 from mainspring.core.motor.inertia import acceleration_time
 from mainspring.core.quantity import WATER_20C, G
+from mainspring.core.settings.setting import SETTINGS, plan_of
 from mainspring.core.simulation import kernel
 from mainspring.core.simulation.knobs import duty_flow
 
@@ -61,6 +62,7 @@ class Happens:
     second_from: float = kernel.NEVER
     second: float = 0.0
     filling: bool = False
+    coasts: bool = False  # told to stop it lets go, whatever the setting says
 
 
 @dataclass(frozen=True)
@@ -349,9 +351,18 @@ def _drive(line: Line, derived: Derived, kind: float, knobs: Mapping[str, float]
         "fill_speed": knobs["lowest"] / knobs["highest"] if fills else 0.0,
         "fill_until": 0.5 * knobs["setpoint"] if fills else 0.0,
         "fill_time": 300.0,
-        "coast": 1.0 if line.told("stop.mode") == "coast" else 0.0,
-        "catches": 1.0,
+        "coast": 1.0 if happens.coasts or _choice(line, derived, "stop.mode") == "coast" else 0.0,
+        "catches": 1.0 if _choice(line, derived, "start.mode") == "flying" else 0.0,
     }
+
+
+def _choice(line: Line, derived: Derived, setting: str) -> str | None:
+    """A choice as left or decided, else as planned; None where it cannot be told."""
+    told = line.told(setting)
+    if isinstance(told, str):
+        return told
+    planned = plan_of(SETTINGS[setting], line, derived).planned
+    return planned.value if planned is not None and isinstance(planned.value, str) else None
 
 
 def _run_up(line: Line, derived: Derived) -> float:

@@ -9,6 +9,7 @@ import numpy.typing as npt
 from mainspring.core.derived import Derived
 from mainspring.core.errors import NoSolution, check_range
 from mainspring.core.line import Line
+from mainspring.core.quantity import DIMENSIONS
 from mainspring.core.simulation import kernel
 from mainspring.core.simulation.demand import Profile, own_steps, profiles_for
 from mainspring.core.simulation.knobs import stands_at
@@ -34,6 +35,24 @@ EVENTS = {
     kernel.CAUGHT: "caught",
     kernel.SLAMMED: "overcurrent",
     kernel.TURN: "turn",
+}
+_WHY = {
+    "boost": "held, and below {sleep_below} for {sleep_delay}",
+    "sleep": "nothing is asked of it",
+    "wake": "what is held called for it",
+    "current limit": "more torque than the drive gives",
+    "dry, trip": "less power than a pump with water takes",
+    "retry": "tried again after its pause",
+    "locked out": "no retries left: somebody must look",
+    "another": "at {stage_on} or above for {stage_delay}",
+    "one less": "at {stage_off} or below for {stage_delay}",
+    "high level": "the relay at {high_level} calls the standby pump",
+    "signal lost": "the wire is broken",
+    "filled": "the line is full enough to be controlled",
+    "full speed": "at {highest}: it has nothing more",
+    "caught": "started into the turning machine, at its speed",
+    "overcurrent": "started into the turning machine from standstill",
+    "turn": "another leads now",
 }
 # a setting in the drive for another setpoint: what would be proposed for this one
 FOLLOW_SETPOINT = ("pid.output_low", "sleep.frequency", "sleep.wake_level", "pid.gain", "pid.integral_time")
@@ -72,6 +91,15 @@ class Trial:
     def starts_an_hour(self) -> float:
         """Starts in an hour, over the whole trial."""
         return float(self.totals["starts"]) * 3600.0 / self.duration
+
+
+def why(event: Event, trial: Trial) -> str:
+    """Why it happened, with its numbers in both unit systems."""
+    knobs, kinds = trial.setup.knobs, {"sleep_delay": "time", "stage_delay": "time", "high_level": "head"}
+    told = {
+        n: DIMENSIONS[kinds.get(n, "frequency")].both(v) for n, v in knobs.items() if f"{{{n}}}" in _WHY[event.name]
+    }
+    return _WHY[event.name].format(**told)
 
 
 def with_setpoint(line: Line, moved: Mapping[str, float]) -> Line:

@@ -1422,6 +1422,8 @@ export interface components {
          * @description A figure of a record being typed, or of a loop being tried.
          */
         DraftFigure: {
+            /** Coasts */
+            coasts?: boolean | null;
             /** Dry At */
             dry_at?: number | null;
             /** Duration */
@@ -1577,6 +1579,8 @@ export interface components {
             name: string;
             /** Time */
             time: number;
+            /** Why */
+            why: string;
         };
         /**
          * EvidenceView
@@ -1835,6 +1839,8 @@ export interface components {
             error_after: number;
             /** Error Before */
             error_before: number;
+            /** Leaves Much */
+            leaves_much: boolean;
             /** Measured */
             measured: number[];
             /** Moved */
@@ -2188,6 +2194,8 @@ export interface components {
          * @description A log of the plant as a table, and the parameters to fit.
          */
         LogDraft: {
+            /** Coasts */
+            coasts?: boolean | null;
             /** Dry At */
             dry_at?: number | null;
             /** Duration */
@@ -2248,6 +2256,8 @@ export interface components {
          *     `second_at` closes the contact of the second setpoint; `measured` is the frequency that held at no demand, as read.
          */
         LoopDraft: {
+            /** Coasts */
+            coasts?: boolean | null;
             /** Dry At */
             dry_at?: number | null;
             /** Duration */

@@ -112,6 +112,10 @@
 		<b class="num">{apart(found.error_after, found.dimension)}</b>
 		off (rms); the log’s own noise is {apart(found.noise, found.dimension)}.
 	</p>
+	{#if found.leaves_much}<p class="doubt">
+			Much is left that the model does not explain: something else moved, the demand most likely. Fit a
+			stretch in which only the speed moved.
+		</p>{/if}
 	<table>
 		<tbody>
 			{#each found.moved as moved (moved.id)}
@@ -197,6 +201,10 @@
 	}
 	td {
 		padding: 3px 8px;
+	}
+	.doubt {
+		color: var(--caution);
+		font-weight: 600;
 	}
 	.problem {
 		color: var(--stop);

@@ -120,6 +120,7 @@
 		const time = upto ?? at;
 		if (time === null) return '';
 		const i = rowAt(loop, time);
+		const near = loop.events.find((e) => Math.abs(e.time - time) < loop.duration / 120);
 		const show = (v: number | undefined, kind: string | null): string => session.show(v ?? 0, kind);
 		return [
 			`at ${clock(time)}`,
@@ -127,6 +128,7 @@
 			show(loop.frequency[i], 'frequency'),
 			show(loop.flow[i], loop.flow_dimension),
 			show(loop.power[i], 'input_power'),
+			near ? `${near.name}: ${session.words(near.why)}` : '',
 			loop.machines > 1 ? `${Math.round(loop.running[i] ?? 1)} running` : ''
 		]
 			.filter(Boolean)
@@ -157,8 +159,8 @@
 		{loop.events.length
 			? loop.events
 					.slice(0, 24)
-					.map((e) => `${e.name} at ${clock(e.time)}`)
-					.join(', ')
+					.map((e) => `${e.name} at ${clock(e.time)}, ${session.words(e.why)}`)
+					.join('; ')
 			: 'Nothing happens'}
 	</p>
 	<div class="under" style:padding-left="{MARGIN.left}px">

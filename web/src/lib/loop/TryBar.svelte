@@ -12,12 +12,14 @@
 		['lost', 'The wire breaks'],
 		['dry', 'It runs dry'],
 		['filling', 'Empty at first'],
-		['second', 'Second setpoint']
+		['second', 'Second setpoint'],
+		['coast', 'It coasts to stop']
 	] as const;
 	const possible = $derived<Record<string, boolean | undefined>>({
 		'': true,
 		lost: loop?.loops,
 		second: loop?.two_setpoints,
+		coast: loop?.plant === 'open',
 		dry: loop?.plant === 'header' && loop.flow_dimension === 'flow',
 		filling: loop?.plant === 'header' && loop.flow_dimension === 'flow'
 	});

@@ -37,7 +37,7 @@ export class LoopBench {
 	profile = $state('minutes');
 	/** A demand of one's own: times in s, shares of full. */
 	own = $state.raw<[number, number][]>([]);
-	mishap = $state<'' | 'lost' | 'dry' | 'filling' | 'second'>('');
+	mishap = $state<'' | 'lost' | 'dry' | 'filling' | 'second' | 'coast'>('');
 	kept = $state.raw<Kept[]>([]);
 	/** The same tuning on many plants, drawn as a band; stale once something moves. */
 	spread = $state.raw<Schemas['SpreadView'] | null>(null);
@@ -62,6 +62,7 @@ export class LoopBench {
 			lost_at: this.mishap === 'lost' ? lasts / 4 : null,
 			dry_at: this.mishap === 'dry' ? lasts / 4 : null,
 			second_at: this.mishap === 'second' ? lasts / 4 : null,
+			coasts: this.mishap === 'coast',
 			filling: this.mishap === 'filling'
 		} as Schemas['LoopDraft'];
 	}
