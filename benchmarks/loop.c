@@ -30,7 +30,7 @@ typedef struct { double step; Plant plant; Sensor sensor; Controller control; Dr
 typedef struct {
 	double value, stored, flow, taken, power, well, measured, reading, speed, rotor, integral, slope;
 	int mode;
-	double clock, dry_clock, trips, running, wanted, stage_clock, lead, turn_clock, limited, top, high;
+	double clock, dry_clock, trips, running, wanted, stage_clock, lead, turn_clock, limited, top, high, helped;
 } State;
 
 static inline double larger(double a, double b) { return b > a ? b : a; }
@@ -121,18 +121,17 @@ static double pipeline(const Config *c, const State *s, double speed, double ope
 }
 
 static void pit(const Config *c, const State *s, double speed, double demand, double *level, double *water,
-                double *flow, double *taken, double *high) {
+                double *flow, double *taken, double *high, double *helped) {
 	const Plant *p = &c->plant;
 	*flow = machine_flow(p, speed, p->lift + p->direction * (s->value - p->nominal), s->running);
 	*high = s->high;
 	if (s->value >= p->high) *high = 1.0;
 	else if (s->value <= p->high_off) *high = 0.0;
-	*water = s->value * p->area, *taken = demand;
+	*water = s->value * p->area, *taken = demand, *helped = 0.0;
 	if (p->direction < 0.0) {
 		*flow = smaller(*flow, demand + *water / c->step);
-		double helped = smaller(p->standby * *high, demand + *water / c->step - *flow);
-		*water += c->step * (demand - *flow - helped);
-		*flow += helped;
+		*helped = smaller(p->standby * *high, demand + *water / c->step - *flow);
+		*water += c->step * (demand - *flow - *helped);
 	} else {
 		*taken = smaller(demand, *flow + *water / c->step);
 		*water += c->step * (*flow - *taken);
@@ -320,7 +319,7 @@ static State advance(const Config *c, const State *s, double demand, double hand
 	double running = staged(c, s, speed, mode, &next.wanted, &next.stage_clock, &staging);
 	int dry = p->dry_from <= t && t < p->dry_until;
 	double push = dry ? 0.0 : speed, high = 0.0;
-	next.well = 0.0, next.stored = 0.0;
+	next.well = 0.0, next.stored = 0.0, next.helped = 0.0;
 	if (p->kind == HEADER) {
 		header(c, s, push, demand, p->lift + s->well, &next.value, &next.stored, &next.flow, &next.taken);
 		next.well = s->well;
@@ -329,7 +328,7 @@ static State advance(const Config *c, const State *s, double demand, double hand
 	} else if (p->kind == FLOW) {
 		next.value = next.flow = next.taken = pipeline(c, s, push, demand);
 	} else if (p->kind == LEVEL) {
-		pit(c, s, push, demand, &next.value, &next.stored, &next.flow, &next.taken, &high);
+		pit(c, s, push, demand, &next.value, &next.stored, &next.flow, &next.taken, &high, &next.helped);
 	} else if (p->kind == HEAT) {
 		next.flow = next.taken = machine_flow(p, push, p->lift, s->running);
 		double carries = p->exchange * next.flow / p->full_flow;
@@ -396,7 +395,7 @@ long run(const Config *c, long steps, const double *times, const double *demands
 		late = late + 1 < late_steps ? late + 1 : 0;
 		hiss = hiss + 1 < noises ? hiss + 1 : 0;
 		highest = larger(highest, s.value), lowest = smaller(lowest, s.value);
-		energy += s.power * c->step, pumped += s.flow * c->step, taken += s.taken * c->step;
+		energy += s.power * c->step, pumped += (s.flow + s.helped) * c->step, taken += s.taken * c->step;
 		movement += fabs(s.speed - before.speed);
 		if (s.speed > 0.0) {
 			awake += c->step;
@@ -413,7 +412,7 @@ long run(const Config *c, long steps, const double *times, const double *demands
 		if (until_row == 0 && row < rows) {
 			double *to = trace + 7 * row++;
 			until_row = every;
-			to[0] = s.value, to[1] = s.speed == s.rotor ? s.speed : s.rotor, to[2] = s.flow, to[3] = s.taken;
+			to[0] = s.value, to[1] = s.speed == s.rotor ? s.speed : s.rotor, to[2] = s.flow + s.helped, to[3] = s.taken;
 			to[4] = s.power, to[5] = s.running, to[6] = s.well;
 		}
 		until_row--;

@@ -83,7 +83,7 @@ def to_many_plants(page: Page) -> None:
 def to_storm(page: Page) -> None:
     """A wet well in a storm, which calls the standby pump."""
     page.get_by_label("Asked of it").select_option("storm")
-    page.get_by_text("calls the standby pump").wait_for()
+    page.get_by_text("The high-level relay calls the standby pump").wait_for()
 
 
 # name, path, dark, size, what to do first

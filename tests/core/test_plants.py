@@ -123,7 +123,10 @@ def test_a_pit_keeps_its_water_to_the_drop(records: dict[str, Any]) -> None:
 def test_a_storm_calls_the_standby_pump_and_no_ordinary_hour_does(records: dict[str, Any]) -> None:
     line = line_of(records["wet_well"])
     derived = Derived(line)
-    assert "high level" in [e.name for e in try_line(line, profile="storm").events]
+    storm = try_line(line, profile="storm")
+    assert {e.name for e in storm.events} <= {"high level", "full speed", "sleep", "wake", "current limit"}
+    assert "high level" in [e.name for e in storm.events]
+    assert storm.flow.max() > 1.2 * storm.setup.full  # both pump
     ran = try_line(line)
     assert "The level stays within" in {m.verdict.title for m in judge(line, derived, ran)}
 

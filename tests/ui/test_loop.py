@@ -96,7 +96,7 @@ def test_a_wet_well_and_a_cascade_have_their_own_bench(page: Page, starts: Start
     well = starts("wet_well")
     at_the_bench(page, well, "In its pit")
     page.get_by_label("Asked of it").select_option("storm")
-    expect(page.get_by_text("calls the standby pump")).to_be_visible()
+    expect(page.get_by_text("The high-level relay calls the standby pump")).to_be_visible()
     opens(page, "Tuning rules")
     page.get_by_role("button", name="Step the model").click()
     expect(page.get_by_role("row", name=re.compile("Averaging"))).to_be_visible()

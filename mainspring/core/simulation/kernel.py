@@ -64,7 +64,7 @@ class Plant(NamedTuple):
     inertia: float  # rise/(m³/s²), of the column that a flow has to move
     area: float  # m², of a pit
     direction: float  # +1 fills or heats up, -1 empties
-    standby: float  # m³/s, of the pump that the high-level relay starts
+    standby: float  # m³/s, of the pump that the high-level relay starts; its power is not counted
     high: float  # m, at which it does; NEVER without
     high_off: float  # m
     drawdown: float  # m for each m³/s, of a well
@@ -191,6 +191,7 @@ class State(NamedTuple):
     limited: float
     top: float
     high: float
+    helped: float  # m³/s, of the standby pump
 
 
 def config_of(step: float, parts: Mapping[str, Mapping[str, float]]) -> Config:
@@ -309,7 +310,7 @@ def pipeline(c, s, speed, opening):
 
 @inlined
 def pit(c, s, speed, demand):
-    """A pit that is emptied, or a tank that is filled: level, stored, pumped, the other flow, high level reached."""
+    """A pit that is emptied, or a tank that is filled: level, stored, pumped, other flow, relay, standby's flow."""
     p = c.plant
     need = p.lift + p.direction * (s.value - p.nominal)
     flow = machine_flow(p, speed, need, s.running)
@@ -318,16 +319,15 @@ def pit(c, s, speed, demand):
         high = 1.0
     elif s.value <= p.high_off:
         high = 0.0
-    water, taken = s.value * p.area, demand
+    water, taken, helped = s.value * p.area, demand, 0.0
     if p.direction < 0.0:
         flow = min(flow, demand + water / c.step)
         helped = min(p.standby * high, demand + water / c.step - flow)
         water += c.step * (demand - flow - helped)
-        flow += helped
     else:
         taken = min(demand, flow + water / c.step)
         water += c.step * (flow - taken)
-    return max(0.0, water) / p.area, water, flow, taken, high
+    return max(0.0, water) / p.area, water, flow, taken, high, helped
 
 
 @inlined
@@ -521,7 +521,7 @@ def staged(c, s, speed, mode):
 
 @inlined
 def moved_on(c, s, speed, demand, t):
-    """The plant after one step: value, stored, flow, taken, drawdown of the well, high level."""
+    """The plant after one step: value, stored, flow, taken, drawdown of the well, high level, standby's flow."""
     p = c.plant
     dry = p.dry_from <= t < p.dry_until
     push = 0.0 if dry else speed
@@ -530,21 +530,21 @@ def moved_on(c, s, speed, demand, t):
         well = s.well
         if p.drawdown > 0.0:
             well = max(0.0, s.well + c.step * (flow - s.well / p.drawdown) / p.well_area)
-        return value, stored, flow, taken, well, 0.0
+        return value, stored, flow, taken, well, 0.0, 0.0
     if p.kind == FLOW:
         flow = pipeline(c, s, push, demand)
-        return flow, 0.0, flow, flow, 0.0, 0.0
+        return flow, 0.0, flow, flow, 0.0, 0.0, 0.0
     if p.kind == LEVEL:
-        value, stored, flow, taken, high = pit(c, s, push, demand)
-        return value, stored, flow, taken, 0.0, high
+        value, stored, flow, taken, high, helped = pit(c, s, push, demand)
+        return value, stored, flow, taken, 0.0, high, helped
     if p.kind == HEAT:
         value, flow = heated(c, s, push, demand)
-        return value, 0.0, flow, flow, 0.0, 0.0
+        return value, 0.0, flow, flow, 0.0, 0.0, 0.0
     if p.kind == ROOM:
         value, stored, flow, taken = room(c, s, push, demand)
-        return value, stored, flow, taken, 0.0, 0.0
+        return value, stored, flow, taken, 0.0, 0.0, 0.0
     flow = machine_flow(p, push, p.lift, s.running)
-    return flow, 0.0, flow, flow, 0.0, 0.0
+    return flow, 0.0, flow, flow, 0.0, 0.0, 0.0
 
 
 @inlined
@@ -596,7 +596,7 @@ def advance(c, s, demand, hand, noise, seen, t):
             mode, clock, target, event = LOCKED, 0.0, 0.0, SLAMMED
     speed, limited, rotor = ramped(c, s, speed, target, stopped)
     running, wanted, stage_clock, staging = staged(c, s, speed, mode)
-    value, stored, flow, taken, well, high = moved_on(c, s, speed, demand, t)
+    value, stored, flow, taken, well, high, helped = moved_on(c, s, speed, demand, t)
     power = shaft_power(c.plant, max(speed, rotor), flow, s.running)
     if c.plant.dry_from <= t < c.plant.dry_until:
         power *= 0.3  # air in it: a third of what shut water would take, common practice
@@ -609,7 +609,7 @@ def advance(c, s, demand, hand, noise, seen, t):
         turn_clock, lead, staging = 0.0, (lead + 1.0) % c.set.machines, TURN
     made = State(
         value, stored, flow, taken, power, well, measured, reading, speed, rotor, integral, slope, mode, clock,
-        dry_clock, trips, running, wanted, stage_clock, lead, turn_clock, limited, top, high,
+        dry_clock, trips, running, wanted, stage_clock, lead, turn_clock, limited, top, high, helped,
     )  # fmt: skip
     return made, foremost(event, staging, s, made)
 
@@ -623,7 +623,7 @@ def beginning(c, value, speed, running):
     flow = value if c.plant.kind == FLOW else 0.0
     made = State(
         value, stored, flow, 0.0, 0.0, 0.0, value, seen, speed, speed, speed, 0.0, mode, 0.0, 0.0, 0.0, running,
-        max(1.0, math.floor(running)), 0.0, 0.0, 0.0, 0.0, 0.0, 0.0,
+        max(1.0, math.floor(running)), 0.0, 0.0, 0.0, 0.0, 0.0, 0.0, 0.0,
     )  # fmt: skip
     return made  # noqa: RET504 a formatter lets only a statement be
 
@@ -633,7 +633,7 @@ def summed(c, before, s, t, totals, hours):
     """Add a step to `TOTALS` and to the hours of each machine."""
     totals[0], totals[1] = max(totals[0], s.value), min(totals[1], s.value)
     totals[2] += s.power * c.step
-    totals[3] += s.flow * c.step
+    totals[3] += (s.flow + s.helped) * c.step
     totals[4] += s.taken * c.step
     totals[9] += abs(s.speed - before.speed)
     if s.speed > 0.0:
@@ -656,7 +656,7 @@ def traced(s, row):
     """One row of the trace."""
     row[0] = s.value
     row[1] = s.speed if s.rotor == s.speed else s.rotor
-    row[2] = s.flow
+    row[2] = s.flow + s.helped
     row[3] = s.taken
     row[4] = s.power
     row[5] = s.running
