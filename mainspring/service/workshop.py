@@ -34,6 +34,7 @@ class Workshop:
         self._pool = ThreadPoolExecutor(1, "workshop")
         self._lock = threading.Lock()
         self._waiting: list[Job] = []
+        self._running: Job | None = None
 
     def start(self, work: Work) -> Job:
         """Put work in the queue."""
@@ -44,6 +45,7 @@ class Workshop:
         def run() -> BaseModel:
             with self._lock:
                 self._waiting.remove(job)
+                self._running = job
             return work(job.tell)
 
         job.future = self._pool.submit(run)
@@ -64,7 +66,7 @@ class Workshop:
     def end(self) -> None:
         """The application ends: let go of everything."""
         with self._lock:
-            waiting = list(self._waiting)
-        for job in waiting:
+            left = [*self._waiting, *([self._running] if self._running else [])]
+        for job in left:
             self.stop(job)
         self._pool.shutdown(wait=False, cancel_futures=True)

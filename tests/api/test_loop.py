@@ -183,6 +183,22 @@ def test_jobs_go_one_after_the_other_and_a_stopped_one_lets_the_next_go_on() -> 
     shop.end()
 
 
+def test_the_end_of_the_application_stops_what_runs_and_what_waits() -> None:
+    shop, runs, told = Workshop(), threading.Event(), threading.Event()
+
+    def work(tell: Tell) -> Done:
+        runs.set()
+        while tell(1, 2):
+            told.wait(0.01)
+        raise Stopped("nobody wants it")
+
+    running, waiting = shop.start(work), shop.start(work)
+    assert runs.wait(20)
+    shop.end()
+    assert isinstance(ended(running), Stopped)
+    assert isinstance(ended(waiting), CancelledError)
+
+
 def test_ten_searches_at_once_do_not_keep_a_screen_waiting(client: TestClient, demo: dict[str, str]) -> None:
     record = draft(client, demo["CW-BST-2"])["record"]
     line, _ = parse_line(record)

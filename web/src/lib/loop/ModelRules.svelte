@@ -20,11 +20,16 @@
 		}
 	}
 	const model = $derived(found[at]);
-	const take = (rule: Schemas['RuleView']): void =>
-		bench.take({
-			gain: Number(rule.gain.toPrecision(3)),
-			integral_time: Number(rule.integral_time.toPrecision(3))
-		});
+	const gains = (rule: Schemas['RuleView']): Record<string, number> => ({
+		gain: Number(rule.gain.toPrecision(3)),
+		integral_time: Number(rule.integral_time.toPrecision(3)),
+		...(rule.derivative_time ? { derivative_time: Number(rule.derivative_time.toPrecision(3)) } : {})
+	});
+	const where = $derived(
+		model?.time_constant
+			? `the model stepped at ${Math.round(100 * model.demand)} % of full`
+			: 'the pit and its sensor'
+	);
 </script>
 
 <p class="say">
@@ -61,12 +66,12 @@
 		rules={model.rules}
 		begin_with={model.time_constant ? 'simc_slow' : 'averaging'}
 		label="Try it"
-		{take}
+		take={(rule) => bench.take(gains(rule), `${rule.label}, on ${where}.`)}
 	/>
 {/if}
 <details>
 	<summary>From a loop that swings</summary>
-	<Swing {bench} {take} />
+	<Swing {bench} take={(rule) => bench.take(gains(rule), `${rule.label}, from a loop that swings.`)} />
 </details>
 
 <style>

@@ -15,6 +15,8 @@
 	const gain = (s: Scored): number => s.moved['gain'] ?? bench.knob('gain')?.value ?? 0;
 	const time = (s: Scored): number => s.moved['integral_time'] ?? bench.knob('integral_time')?.value ?? 0;
 	const percent = (share: number): string => `${Math.round(100 * share)} %`;
+	const reason = (s: Scored): string =>
+		`Sought among ${found?.candidates} tunings: error ${percent(s.error)}, movement ${percent(s.movement)} of what it was; holds on ${s.holds} of ${found?.tried_on} plants.`;
 	const rows = $derived(
 		found
 			? [
@@ -83,7 +85,7 @@
 								type="button"
 								class="act"
 								data-quiet
-								onclick={() => bench.take(scored.moved)}>Try it</button
+								onclick={() => bench.take(scored.moved, reason(scored))}>Try it</button
 							>{/if}</td
 					>
 				</tr>

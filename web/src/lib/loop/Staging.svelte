@@ -88,7 +88,9 @@
 						type="button"
 						class="act"
 						data-quiet
-						onclick={() => bench.take(change.moved)}>Try these speeds</button
+						onclick={() =>
+							bench.take(change.moved, 'Least energy at each flow, by the machines’ own curves.')}
+						>Try these speeds</button
 					>{/if}
 			</li>
 		{/each}

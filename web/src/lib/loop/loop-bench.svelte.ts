@@ -42,6 +42,8 @@ export class LoopBench {
 	/** The same tuning on many plants, drawn as a band; stale once something moves. */
 	spread = $state.raw<Schemas['SpreadView'] | null>(null);
 	problem = $state('');
+	/** How a tool found what is tried; empty once somebody moved something by hand. */
+	private found = '';
 	private asking: AbortController | undefined;
 
 	readonly moved = $derived(Object.keys(this.tried).length > 0);
@@ -90,6 +92,7 @@ export class LoopBench {
 	move(knob: Pick<Knob, 'id' | 'dimension'>, text: string): void {
 		this.texts[knob.id] = text;
 		this.spread = null;
+		this.found = '';
 		if (!text.trim()) {
 			delete this.tried[knob.id];
 			return;
@@ -101,14 +104,16 @@ export class LoopBench {
 
 	/** A value as slid to, at the digits that a drive can hold. */
 	slide(id: string, value: number): void {
+		this.found = '';
 		delete this.texts[id];
 		this.tried[id] = held(value);
 		this.spread = null;
 	}
 
-	/** Several values at once, as a search or the sleep finder found them. */
-	take(values: Record<string, number>): void {
+	/** Several values at once, as one of the tools found them, and how it did. */
+	take(values: Record<string, number>, reason = ''): void {
 		for (const [id, value] of Object.entries(values)) this.slide(id, value);
+		this.found = reason;
 	}
 
 	/** Back to the plan. */
@@ -116,6 +121,7 @@ export class LoopBench {
 		this.tried = {};
 		this.texts = {};
 		this.spread = null;
+		this.found = '';
 	}
 
 	/** Keep this run to compare the next with. */
@@ -140,7 +146,7 @@ export class LoopBench {
 	}
 
 	/** Old and new of what was touched, to be looked at before it is decided. */
-	async propose(why = 'Tried on the loop bench.'): Promise<void> {
+	async propose(why = this.found || 'Tried on the loop bench.'): Promise<void> {
 		if (!this.loop?.times.length) return;
 		const path = { line_id: this.line.id };
 		const sheet = await answer(api.GET('/api/lines/{line_id}/settings', { params: { path } }));

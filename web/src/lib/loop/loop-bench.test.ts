@@ -151,3 +151,15 @@ it('decides nothing for a value that is no setting of the drive', async () => {
 	expect(at.changes).toEqual([]);
 	expect(held(0.123456)).toBe(0.1235); // at the digits that a drive can hold
 });
+
+it('says how a tool found what is decided, until somebody moves it by hand', async () => {
+	answering(() => ({ status: 200, body: { rows: [] } }));
+	const { at } = bench();
+	at.loop = trial() as never;
+	at.take({ gain: 3 }, 'Sought among 500.');
+	await at.propose();
+	expect(at.why).toBe('Sought among 500.');
+	at.slide('gain', 4);
+	await at.propose();
+	expect(at.why).toBe('Tried on the loop bench.');
+});
