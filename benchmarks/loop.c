@@ -374,7 +374,7 @@ long run(const Config *c, long steps, const double *times, const double *demands
          long noises, const double *start, double *ring, long late_steps, long every, double *trace, long rows,
          double *events, long most, double *totals, double *hours) {
 	State s = {0};
-	s.value = start[0], s.speed = s.rotor = s.integral = start[1], s.running = start[2];
+	s.value = start[0], s.speed = s.rotor = s.integral = start[1], s.running = start[2], s.well = start[3];
 	s.stored = c->plant.kind == HEADER ? stored_at(&c->plant, s.value) : s.value * c->plant.area;
 	s.mode = c->drive.fill_speed > 0.0 ? FILLING : AWAKE;
 	s.flow = c->plant.kind == FLOW ? s.value : 0.0;

@@ -41,7 +41,7 @@ def arrays(setup: Setup, seconds: float, rows: int = 1200) -> list[Any]:
         np.zeros(1),
         np.ones(1),
         np.random.default_rng(7).standard_normal(65_537),
-        np.array([setup.config.control.setpoint, 0.9, 1.0]),
+        np.array([setup.config.control.setpoint, 0.9, 1.0, 0.0]),
         np.zeros(4),
         every,
         np.zeros((-(-steps // every), 7)),

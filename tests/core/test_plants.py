@@ -104,8 +104,9 @@ def test_a_linear_subset_answers_a_step_as_python_control_has_it(booster: Line) 
 def test_a_borehole_drops_its_water_by_its_specific_drawdown(records: dict[str, Any]) -> None:
     line = line_of(records["borehole"])
     ran = try_line(line, {"drop": 6.0}, own=[(0, 0.8)], duration=7200.0)
-    share = ran.flow[-1] / ran.setup.full
-    assert ran.drawdown[-1] == pytest.approx(6.0 * share, rel=0.02)
+    duty = float(line.machine.duty_flow)
+    assert ran.drawdown[-1] == pytest.approx(6.0 * ran.flow[-1] / duty, rel=0.02)
+    assert ran.drawdown[0] == pytest.approx(6.0 * 0.8 * ran.setup.full / duty, rel=0.02)  # at rest from the first
 
 
 def test_a_pit_keeps_its_water_to_the_drop(records: dict[str, Any]) -> None:

@@ -615,14 +615,14 @@ def advance(c, s, demand, hand, noise, seen, t):
 
 
 @inlined
-def beginning(c, value, speed, running):
+def beginning(c, value, speed, running, well):
     """The state to start from: held, and turning at a speed; or filling a line that is empty."""
     stored = stored_at(c.plant, value) if c.plant.kind == HEADER else value * c.plant.area
     mode = FILLING if c.drive.fill_speed > 0.0 else AWAKE
     seen = min(max(value, c.sensor.least), c.sensor.most)
     flow = value if c.plant.kind == FLOW else 0.0
     made = State(
-        value, stored, flow, 0.0, 0.0, 0.0, value, seen, speed, speed, speed, 0.0, mode, 0.0, 0.0, 0.0, running,
+        value, stored, flow, 0.0, 0.0, well, value, seen, speed, speed, speed, 0.0, mode, 0.0, 0.0, 0.0, running,
         max(1.0, math.floor(running)), 0.0, 0.0, 0.0, 0.0, 0.0, 0.0, 0.0,
     )  # fmt: skip
     return made  # noqa: RET504 a formatter lets only a statement be
@@ -675,7 +675,7 @@ def run(c, steps, times, demands, hand_times, hands, noise, start, ring, every, 
         of the valve of a flow; the share of full heat; the speed ordered from outside, negative for stop
     hand_times, hands : float64 (h,), each speed by hand from its time on, while `hand_until` lasts
     noise : float64 (n,), standard normal, gone through in turn
-    start : float64 (3,), what is held, speed, how many run
+    start : float64 (4,), what is held, speed, how many run, drawdown of the well
     ring : float64 (d,), of the size of the dead time in steps, at least 1
     every : steps between two rows of the trace
     trace : float64 (rows, 7), filled with `TRACE`
@@ -685,7 +685,7 @@ def run(c, steps, times, demands, hand_times, hands, noise, start, ring, every, 
 
     Returns the number of events, of which only the first m are kept.
     """
-    s = beginning(c, start[0], start[1], start[2])
+    s = beginning(c, start[0], start[1], start[2], start[3])
     ring[:] = start[0]
     totals[:] = 0.0
     totals[0] = totals[1] = s.value
@@ -721,6 +721,6 @@ def compile_now() -> None:
     parts = {name: dict.fromkeys(kind._fields, 1.0) for name, kind in Config.__annotations__.items() if name != "step"}
     one = np.ones(1)
     run(
-        config_of(1.0, parts), 2, np.zeros(1), one, np.zeros(1), one, one, np.ones(3), np.zeros(1), 1,
+        config_of(1.0, parts), 2, np.zeros(1), one, np.zeros(1), one, one, np.ones(4), np.zeros(1), 1,
         np.zeros((2, len(TRACE))), np.zeros((1, 2)), np.zeros(len(TOTALS)), np.zeros(MOST_MACHINES),
     )  # fmt: skip

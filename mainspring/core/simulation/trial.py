@@ -209,12 +209,13 @@ def _ring(setup: Setup) -> Array:
 def _start(setup: Setup, demand: float, running: float | None, value: float | None, speed: float | None) -> Array:
     """At rest on the setpoint with the first demand; empty where the line is to fill first; or as told."""
     if setup.config.drive.fill_speed > 0:
-        return np.array([0.0, 0.0, 1.0])
+        return np.array([0.0, 0.0, 1.0, 0.0])
     held = setup.config.control.setpoint if value is None else value
     if value is None and setup.kind == kernel.LEVEL and setup.config.rest.by == kernel.BY_LEVEL:
         held = min(held, setup.config.rest.wake) if setup.config.plant.direction < 0 else held
     count = running or _needed(setup, demand)
-    return np.array([held, steady_speed(setup, demand, count) if speed is None else speed, count])
+    at = steady_speed(setup, demand, count) if speed is None else speed
+    return np.array([held, at, count, setup.config.plant.drawdown * max(demand, 0.0)])
 
 
 def _needed(setup: Setup, demand: float) -> float:
