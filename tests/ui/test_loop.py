@@ -27,6 +27,8 @@ def opens(page: Page, tool: str) -> None:
 def test_gains_are_sought_tried_and_decided(page: Page, starts: Starts) -> None:
     line = starts("tower")
     at_the_bench(page, line, "On its heat")
+    expect(page.get_by_text("It holds.")).to_be_visible()
+    page.get_by_label("Gain", exact=True).fill("0.5")  # as somebody left it
     expect(page.get_by_text("It does not come back in time")).to_be_visible()
     opens(page, "Seek gains")
     page.get_by_role("button", name="Seek among 500").click()
@@ -39,7 +41,7 @@ def test_gains_are_sought_tried_and_decided(page: Page, starts: Starts) -> None:
     page.get_by_role("button", name="Use these settings").click()
     asked = page.get_by_role("alertdialog", name="Decide what was tried")
     expect(asked.get_by_role("row")).to_have_count(2)
-    expect(asked.get_by_role("row", name=re.compile("^Gain"))).to_contain_text("0.5")
+    expect(asked.get_by_role("row", name=re.compile("^Gain"))).to_contain_text("4")
     asked.get_by_role("button", name="Decide these").click()
     expect(asked).to_have_count(0)
     row = next(r for r in line.asks("/settings")["rows"] if r["id"] == "pid.gain")

@@ -10,10 +10,12 @@ SLEEP_DELAY = practice("house_sleep_delay", 20.0, "time", "Sleep delay", own=(1.
 LOW_LIMIT_ABOVE = practice("low_limit_above", 1.0, "frequency", "Low limit above the hold frequency", own=(0.2, 5.0))
 SLEEP_ABOVE = practice("sleep_above", 0.5, "frequency", "Sleep frequency above the low limit", own=(0.1, 3.0))
 STARTING_GAIN = practice("starting_gain", 0.5, "ratio", "Gain to begin with", own=(0.05, 20.0))
+# a quarter of the sensor's range for the whole speed: on wide ranges 0.5 left every load's change uncured on the bench
+STARTING_GAIN_TEMPERATURE = practice("starting_gain_temperature", 4.0, "ratio", "Gain to begin with, temperature")
 INTEGRAL_TIME = {  # to begin with, by how slow the plant is
     held: practice(f"integral_time_{held}", seconds, "time", f"Integral time to begin with, {held}")
     for held, seconds in (
-        ("duct", 15.0),
+        ("duct", 8.0),
         ("differential", 10.0),
         ("level", 120.0),
         ("temperature", 180.0),

@@ -177,10 +177,18 @@ def gain(line: Line, derived: Derived) -> Planned:
     if line.control.has("gain"):
         return Planned(line.control.gain, say("As tried on the loop bench."), DERIVED)
     if "rests" not in line.traits:
-        start = line.own(practice.loop.STARTING_GAIN)
+        start = _starting_gain(line)
         return Planned(start, say("To begin with: change one thing at a time, from a step test."), COMMON_PRACTICE)
     gains = gains_from_model(line, derived)
     return Planned(as_figure(gains.gain), say("From the model of this line, closed loop three dead times."), _SIMC)
+
+
+def _starting_gain(line: Line) -> Figure:
+    """As the house has it, else by what is held: temperature is read on a wide range and moves little by a hertz."""
+    house = line.own(practice.loop.STARTING_GAIN)
+    if "holds:temperature" in line.traits and house is practice.loop.STARTING_GAIN:
+        return practice.loop.STARTING_GAIN_TEMPERATURE
+    return house
 
 
 @setting("pid.integral_time", "Integral time", dimension="time", wrong="Hunting, or sluggish.", only=_LOOP)

@@ -19,6 +19,7 @@ SETTLED_BAND = 0.03  # of the setpoint, of a pressure or flow
 SETTLED_AIR = 0.05  # of the setpoint, of a duct or a circuit
 SETTLED_SPAN = 0.02  # of the sensor's range, of a level or temperature
 LEAST_STRETCH = 60.0  # s of one demand, in which a loop can be told to have settled
+LEAST_WARM = 300.0  # s, of one that heats or cools
 
 Mask = npt.NDArray[np.bool_]
 
@@ -65,7 +66,8 @@ class Looked:
         steps, end = self.trial.profile.steps, self.trial.duration
         ends = [*(t for t, _ in steps[1:]), end]
         found = [(t, min(e, end), i) for i, ((t, _), e) in enumerate(zip(steps, ends, strict=True))]
-        return [(begin, last, i) for begin, last, i in found if last - begin >= LEAST_STRETCH]
+        least = LEAST_WARM if self.trial.setup.kind == kernel.HEAT else LEAST_STRETCH
+        return [(begin, last, i) for begin, last, i in found if last - begin >= least]
 
     def awake(self, begin: float, end: float) -> Mask:
         """Rows of a stretch in which it ran, controlled."""
