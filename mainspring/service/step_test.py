@@ -5,7 +5,7 @@ from typing import Literal
 from pydantic import BaseModel
 
 from mainspring.core.benches.tuned import BEGIN_WITH, Proposal, proposals
-from mainspring.core.control.step_test import StepFit, fit_step
+from mainspring.core.control.step_test import StepFit, fit_step, second_opinions
 from mainspring.core.errors import BadEntry
 from mainspring.core.line import Line
 from mainspring.core.quantity import DIMENSIONS
@@ -28,6 +28,14 @@ class FitView(BaseModel):
     explained: float
     noise: float
     warnings: list[str]
+
+
+class OpinionView(BaseModel):
+    """The same process read off another way."""
+
+    way: str
+    time_constant: float
+    dead_time: float
 
 
 class RuleView(BaseModel):
@@ -56,6 +64,7 @@ class StepTestView(BaseModel):
     dimension: str
     refused: str
     fit: FitView | None
+    opinions: list[OpinionView]
     rules: list[RuleView]
     begin_with: str
     turned: bool  # more speed lowers what is held
@@ -85,6 +94,7 @@ def step_test(opened: Opened, text: str, output: Output, units: str) -> StepTest
         dimension=dimension,
         refused="",
         fit=None,
+        opinions=[],
         rules=[],
         begin_with=BEGIN_WITH,
         turned=False,
@@ -97,6 +107,10 @@ def step_test(opened: Opened, text: str, output: Output, units: str) -> StepTest
         update={
             "fitted": [low + v * span for v in fit.fitted],
             "fit": _fit(fit),
+            "opinions": [
+                OpinionView(way=way, time_constant=float(seen.time_constant), dead_time=float(seen.dead_time))
+                for way, seen in second_opinions(times, shares, fit).items()
+            ],
             "rules": rules_of(fit),
             "turned": fit.process_gain < 0,
         }

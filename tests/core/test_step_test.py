@@ -8,7 +8,7 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from mainspring.core.benches.tuned import BEGIN_WITH, proposals
-from mainspring.core.control.step_test import fit_step
+from mainspring.core.control.step_test import fit_step, second_opinions
 from mainspring.core.errors import BadEntry
 from mainspring.exchange.step_file import read_step_test
 
@@ -49,6 +49,15 @@ def test_with_noise_the_truth_lies_within_its_confidence(seed: int) -> None:
     ):
         assert abs(found - truth) < 2.5 * within + 0.02 * truth
     assert 0.001 < fit.noise < 0.006
+
+
+@pytest.mark.parametrize("gain", [1.2, -0.8])
+def test_points_and_areas_read_the_same_process_off_as_the_dossier_has_them(gain: float) -> None:
+    t, y, u = made(gain, 10.0, 2.0)
+    seen = second_opinions(t, y, fit_step(t, y, u))
+    points, areas = seen["two points, 35 and 85 %"], seen["areas"]
+    assert (points.time_constant, points.dead_time) == (pytest.approx(9.929, abs=0.05), pytest.approx(2.12, abs=0.05))
+    assert (areas.time_constant, areas.dead_time) == (pytest.approx(10.0, abs=0.2), pytest.approx(2.0, abs=0.2))
 
 
 def test_a_falling_answer_has_a_negative_gain() -> None:

@@ -4,6 +4,7 @@ The output was held, stepped once, and held again; the measured value was writte
 and of full output, so that the gain is what a controller wants.
 """
 
+import contextlib
 import math
 from collections.abc import Sequence
 from dataclasses import dataclass
@@ -11,6 +12,8 @@ from dataclasses import dataclass
 import numpy as np
 from numpy.typing import NDArray
 
+from mainspring.core.control.identify import area_identification, late_points_identification
+from mainspring.core.control.tuning import FirstOrder
 from mainspring.core.errors import BadEntry
 
 Array = NDArray[np.float64]
@@ -107,6 +110,41 @@ def fit_step(times: Sequence[float], values: Sequence[float], outputs: Sequence[
         fitted=tuple(float(v) for v in fitted),
         warnings=tuple(warnings),
     )
+
+
+def second_opinions(times: Sequence[float], values: Sequence[float], fit: StepFit) -> dict[str, FirstOrder]:
+    """Time constant and dead time by two late points and by areas, as they are read off a chart by hand.
+
+    Parameters
+    ----------
+    times, values : as given to `fit_step`
+    fit : what it found
+
+    Only the ways that the test allows are there: a noisy tail may cross a level twice, or leave no area.
+    """
+    t, y = np.asarray(times, dtype=np.float64), np.asarray(values, dtype=np.float64)
+    after = t >= fit.step_at
+    base, change = float(np.mean(y[~after])), fit.process_gain * fit.output_change
+    late, share = t[after] - fit.step_at, (y[after] - base) / change
+    found: dict[str, FirstOrder] = {}
+    with contextlib.suppress(BadEntry, IndexError):
+        found["two points, 35 and 85 %"] = late_points_identification(_reaches(late, share, 0.353),
+                                                                      _reaches(late, share, 0.853))  # fmt: skip
+    with contextlib.suppress(BadEntry):
+        residence = float(np.trapezoid(1.0 - share, late))
+        early = np.append(late[late < residence], residence)
+        area = float(np.trapezoid(np.interp(early, late, share), early))
+        found["areas"] = area_identification(residence, area, 1.0)
+    return found
+
+
+def _reaches(late: Array, share: Array, level: float) -> float:
+    """When a response first reaches a level, between two readings. IndexError where it never does."""
+    at = int(np.flatnonzero(share >= level)[0])
+    if at == 0:
+        return float(late[0])
+    before, now = float(share[at - 1]), float(share[at])
+    return float(late[at - 1] + (level - before) / (now - before) * (late[at] - late[at - 1]))
 
 
 def _no_use(what: str, wanted: str) -> BadEntry:

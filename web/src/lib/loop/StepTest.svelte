@@ -144,6 +144,11 @@
 				).toFixed(1)} %.{seen.turned ? ' More speed lowers it.' : ''}
 				{fit.warnings.join(' ')}
 			</p>
+			{#if seen.opinions.length}<p class="say">
+					By {seen.opinions
+						.map((o) => `${o.way}: ${time(o.time_constant)} and ${time(o.dead_time)}`)
+						.join('; by ')}. Far apart, the process is no first order: take the calmest rule.
+				</p>{/if}
 			<Rules rules={seen.rules} begin_with={seen.begin_with} take={(rule) => void ask(rule)} />
 		{/if}
 		{#if taking}
