@@ -2634,6 +2634,18 @@ export interface components {
             settings: number;
         };
         /**
+         * OpinionView
+         * @description The same process read off another way.
+         */
+        OpinionView: {
+            /** Dead Time */
+            dead_time: number;
+            /** Time Constant */
+            time_constant: number;
+            /** Way */
+            way: string;
+        };
+        /**
          * Part
          * @description A piece of a sentence: text, or a figure.
          */
@@ -3554,6 +3566,8 @@ export interface components {
             fit: components["schemas"]["FitView"] | null;
             /** Fitted */
             fitted: number[];
+            /** Opinions */
+            opinions: components["schemas"]["OpinionView"][];
             /** Outputs */
             outputs: number[];
             /** Refused */

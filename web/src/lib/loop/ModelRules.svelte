@@ -66,6 +66,7 @@
 		rules={model.rules}
 		begin_with={model.time_constant ? 'simc_slow' : 'averaging'}
 		label="Try it"
+		derivative
 		take={(rule) => bench.take(gains(rule), `${rule.label}, on ${where}.`)}
 	/>
 {/if}

@@ -8,11 +8,14 @@
 		rules,
 		begin_with,
 		label = 'Take it',
+		derivative = false,
 		take
 	}: {
 		rules: Schemas['RuleView'][];
 		begin_with: string;
 		label?: string;
+		/** Whether gains with a derivative can be taken too. */
+		derivative?: boolean;
 		take: (rule: Schemas['RuleView']) => void;
 	} = $props();
 
@@ -46,8 +49,11 @@
 				<td class="r num">{margin(rule.sensitivity)}</td>
 				<td class="r num">{rule.overshoot === null ? '–' : `${(100 * rule.overshoot).toFixed(0)} %`}</td>
 				<td
-					>{#if !rule.derivative_time}<button type="button" class="act" data-quiet onclick={() => take(rule)}
-							>{label}</button
+					>{#if derivative || !rule.derivative_time}<button
+							type="button"
+							class="act"
+							data-quiet
+							onclick={() => take(rule)}>{label}</button
 						>{/if}</td
 				>
 			</tr>
