@@ -245,7 +245,7 @@ def test_the_preferred_region_is_narrower_at_high_specific_speed() -> None:
 @pytest.mark.parametrize(
     ("base", "holds", "seconds"),
     [
-        ("supply_fan", "duct", 15.0),
+        ("supply_fan", "duct", 8.0),
         ("circulator", "differential", 10.0),
         ("wet_well", "level", 120.0),
         ("supply_fan", "temperature", 180.0),
@@ -263,6 +263,18 @@ def test_a_slow_plant_begins_with_a_slow_controller(
     time = rows["pid.integral_time"]
     assert time is not None
     assert float(time.value) == seconds
+    gain = rows["pid.gain"]
+    assert gain is not None
+    assert float(gain.value) == (4.0 if holds == "temperature" else 0.5)
+
+
+def test_the_house_has_its_own_gain_to_begin_with_whatever_is_held(records: dict[str, Record]) -> None:
+    made = plain(records["tower"])
+    made.setdefault("site", {})["starting_gain"] = {"value": 1.5}
+    made.get("control", {}).pop("gain", None)
+    gain = {r.setting.id: r.planned for r in assess(line_of(made)).settings}["pid.gain"]
+    assert gain is not None
+    assert float(gain.value) == 1.5
 
 
 # steps
