@@ -59,11 +59,20 @@ class Watch:
                     yield _event(count)
                 with contextlib.suppress(TimeoutError):
                     async with asyncio.timeout(BEAT), self.moved:
-                        await self.moved.wait_for(lambda t=told: self.ended or self.counts.get(line_id) != t)  # type: ignore[misc]
+                        await self.moved.wait_for(lambda t=told: self.ended or self._moved(line_id, t))  # type: ignore[misc]
         finally:
             self.watched[line_id] -= 1
             if not self.watched[line_id]:
                 del self.watched[line_id]
+
+    def _moved(self, line_id: str, told: int | None) -> bool:
+        """Whether there is a count to tell.
+
+        A look that began before somebody watched brings none of this line. That is no news: woken by it the stream
+        would spin and let nobody else have the loop.
+        """
+        count = self.counts.get(line_id)
+        return count is not None and count != told
 
     async def end(self) -> None:
         """Let every stream go: the application ends."""
