@@ -41,7 +41,7 @@ def test_every_knob_that_becomes_a_setting_names_one_that_there_is(records: dict
 
 
 def test_a_sluggish_fan_is_given_better_gains_that_hold_on_more_plants(records: dict[str, Any]) -> None:
-    line, derived, setup = ready(line_of(records["tower"]), {})
+    line, derived, setup = ready(line_of(records["tower"]), {"gain": 0.5, "integral_time": 180.0})
     found = seek(line, derived, setup.knobs, candidates=60)
     assert found.best.holds > found.present.holds
     assert found.best.cost < found.present.cost
