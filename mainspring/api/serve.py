@@ -36,6 +36,8 @@ def serve(settings: AppSettings, database: MySQLDatabase) -> None:
     """Serve in this process until told to end; prints the address once it answers."""
     server = _server(settings, database)  # what takes time comes first: whoever comes at once is answered at once
     listener = bind(settings.host, settings.port)
+    for told in (signal.SIGTERM, signal.SIGINT):  # from the address on: an exception raised meanwhile could be lost
+        signal.signal(told, server.handle_exit)
     _tell(listener)
     server.run(sockets=[listener])
 
