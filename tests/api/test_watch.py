@@ -1,6 +1,7 @@
 """The stream of a line while looks come and go: told of what moved, and never spinning on what is not known."""
 
 import asyncio
+from concurrent.futures import ThreadPoolExecutor
 from typing import Any, cast
 
 from mainspring.api.routes.stream import Watch
@@ -36,4 +37,5 @@ def test_a_look_from_before_somebody_watched_is_no_news() -> None:
         await stream.aclose()
         watch.looking.cancel()
 
-    asyncio.run(story())
+    with ThreadPoolExecutor(1) as apart:  # a browser's tests may have a loop in this thread
+        apart.submit(asyncio.run, story()).result(120)
