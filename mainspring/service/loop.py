@@ -16,16 +16,16 @@ from mainspring.core.method import Figure, given
 from mainspring.core.quantity import DIMENSIONS
 from mainspring.core.simulation import kernel
 from mainspring.core.simulation.bump import DEMANDS, bump
-from mainspring.core.simulation.demand import Profile, own_steps, profiles_for
+from mainspring.core.simulation.demand import Profile, own_steps
 from mainspring.core.simulation.fit import fit_log, parameters_of
 from mainspring.core.simulation.judge import Meaning, judge
 from mainspring.core.simulation.knobs import KNOBS, UNKNOWN, Knob, dimension_of_knob, knobs_of, setting_of, stands_at
-from mainspring.core.simulation.plants import Happens, Setup
+from mainspring.core.simulation.plants import Happens, Setup, set_up
 from mainspring.core.simulation.search import Scored, seek
 from mainspring.core.simulation.sleep_finder import find_sleep
 from mainspring.core.simulation.spread import Tell, spread_of
 from mainspring.core.simulation.stages import stages_of
-from mainspring.core.simulation.trial import Trial, leak_share, ready, run_trial, why, with_setpoint
+from mainspring.core.simulation.trial import Trial, offered, ready, run_trial, why, with_setpoint
 from mainspring.exchange.step_file import read_step_test
 from mainspring.service.curves import CurvesView, curves_view
 from mainspring.service.errors import BadRecord
@@ -315,8 +315,8 @@ def try_loop(line: Line, asked: Asked) -> tuple[LoopView, Ledger]:
     curves = curves_view(line, derived, ledger)
     view = _blank(line, figures, curves)
     try:
-        _, derived, setup = ready(line, asked.moved, asked.happens(line))
-        profile, offered = _profile(line, setup, asked)
+        setup = set_up(line, derived, stands_at(line, derived, asked.moved), asked.happens(line))
+        profile, profiles = _profile(line, setup, asked)
         trial = run_trial(setup, profile, asked.duration, min(max(asked.rows, 50), MOST_ROWS))
         meaning = judge(line, derived, trial)
     except BadEntry:
@@ -327,7 +327,7 @@ def try_loop(line: Line, asked: Asked) -> tuple[LoopView, Ledger]:
         "plant": PLANTS[setup.kind],
         "span": setup.config.sensor.high - setup.config.sensor.low,
         "knobs": [_knob(line, k, setup) for k in knobs_of(line)],
-        "profiles": [ProfileView(id=p.id, label=p.label, duration=p.duration) for p in offered],
+        "profiles": [ProfileView(id=p.id, label=p.label, duration=p.duration) for p in profiles],
         "meaning": [_meaning(ledger, i, m) for i, m in enumerate(meaning)],
         "totals": _totals(ledger, trial),
         "fits": parameters_of(setup),
@@ -382,14 +382,14 @@ def _asked_words(line: Line) -> str:
 
 
 def _profile(line: Line, setup: Setup, asked: Asked) -> tuple[Profile, list[Profile]]:
-    offered = profiles_for(setup.kind, leak_share(line, setup), setup.config.set.machines)
+    profiles = offered(line, setup)
     if asked.own:
         steps = own_steps(asked.own)
-        return Profile("own", "As given", steps, max(600.0, steps[-1][0] + 60.0)), offered
-    chosen = next((p for p in offered if p.id == asked.profile), None)
+        return Profile("own", "As given", steps, max(600.0, steps[-1][0] + 60.0)), profiles
+    chosen = next((p for p in profiles if p.id == asked.profile), None)
     if chosen is None:
-        raise BadEntry("profile", asked.profile, ", ".join(p.id for p in offered))
-    return chosen, offered
+        raise BadEntry("profile", asked.profile, ", ".join(p.id for p in profiles))
+    return chosen, profiles
 
 
 def _traced(trial: Trial) -> dict[str, Any]:

@@ -12,7 +12,7 @@ from mainspring.core.line import Line
 from mainspring.core.simulation import kernel
 from mainspring.core.simulation.demand import Profile
 from mainspring.core.simulation.knobs import KNOBS, stands_at
-from mainspring.core.simulation.plants import STEP, Setup, set_up
+from mainspring.core.simulation.plants import STEP, Setup, follow_of, set_up
 from mainspring.core.simulation.trial import Array, run_trial
 
 LEAST_ROWS, MOST_ROWS = 20, 20_000
@@ -206,7 +206,7 @@ def _through_lag(values: Array, lag: float) -> Array:
 
     if lag <= 0:
         return values
-    share = 1.0 - math.exp(-STEP / lag)
+    share = follow_of(lag)
     found, _ = lfilter([share], [1.0, share - 1.0], values, zi=[(1.0 - share) * values[0]])
     return np.asarray(found, dtype=np.float64)
 

@@ -69,19 +69,15 @@ def _low_limit(line: Line, derived: Derived) -> float:
     return float(derived.low_limit)
 
 
-def _duty(line: Line, derived: Derived) -> float:
+def duty_flow(line: Line) -> float:
+    """Flow of one machine at its duty point."""
     machine = line.machine
     return float(machine.air_flow if "fan" in line.traits else machine.duty_flow)
 
 
-def duty_flow(line: Line, derived: Derived) -> float:
-    """Flow of one machine at its duty point."""
-    return _duty(line, derived)
-
-
 def _before_sensor(line: Line, derived: Derived) -> float:
     """Rise lost at the duty flow between machine and sensor."""
-    flow = _duty(line, derived)
+    flow = duty_flow(line)
     if "holds:differential" in line.traits:
         return float(derived.pump.held_resistance) * flow**2
     if "holds:duct" in line.traits:
@@ -163,7 +159,7 @@ _knob("duct_loss", "Lost before the sensor, at duty flow", UNKNOWN, "air_pressur
       ("holds:duct",), slides=True)  # fmt: skip
 _knob("drop", "Well drops by, at duty flow", UNKNOWN, "head", 0, 300, 0.0, "", _WELL, slides=True)
 _knob("area", "Area of the tank", UNKNOWN, "area", 0.05, 1e4,
-      lambda line, derived: float(line.system.pit_area) if line.has("system.pit_area") else _duty(line, derived) * 600,
+      lambda line, derived: float(line.system.pit_area) if line.has("system.pit_area") else duty_flow(line) * 600,
       "", ("holds:level",), "left open in the record: full flow fills a metre in ten minutes", slides=True)  # fmt: skip
 _knob("heat_time", "Time constant at full flow", UNKNOWN, "time", 5, 36_000,
       lambda line, derived: _HEATS.get(line.line.application, 600.0), "", _HEAT, slides=True)  # fmt: skip
@@ -172,8 +168,6 @@ _knob("dead_time", "Dead time", UNKNOWN, "time", 0, 600, _by_held(_DEAD, 0.05), 
 _knob("lag", "Lag of the sensor", UNKNOWN, "time", 0, 600, _by_held(_LAG, 0.2), "", _LOOP, slides=True)
 _knob("noise", "Noise of the signal", UNKNOWN, "percent", 0, 0.1, 0.0, "", _LOOP, "of the range, standard deviation",
       slides=True)  # fmt: skip
-
-WHAT_FOLLOWS_SETPOINT = ("low_limit", "sleep_below", "wake_at", "gain", "integral_time")
 
 
 def knobs_of(line: Line) -> list[Knob]:

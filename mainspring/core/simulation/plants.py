@@ -11,6 +11,7 @@
 - open: a machine on its system whose speed comes from outside, with the rotor's momentum.
 """
 
+import math
 from collections.abc import Mapping
 from dataclasses import dataclass, replace
 from typing import Any
@@ -102,7 +103,7 @@ def set_up(line: Line, derived: Derived, knobs: Mapping[str, float], happens: Ha
     kind, happens = kind_of(line), happens or Happens()
     base = float(line.motor.rated_frequency)
     count = float(line.value("machine.count") or 1.0) if "many_drives" in line.traits else 1.0
-    flow = duty_flow(line, derived) * count
+    flow = duty_flow(line) * count
     plant = _plant(line, derived, kind, knobs, flow)
     plant.update(dry_from=happens.dry_from, dry_until=happens.dry_until)
     sensor = _sensor(line, knobs, happens)
@@ -256,7 +257,7 @@ def _level(line: Line, derived: Derived, knobs: Mapping[str, float]) -> dict[str
         plant |= {
             "high": knobs["high_level"],
             "high_off": knobs["start_level"],
-            "standby": duty_flow(line, derived),
+            "standby": duty_flow(line),
         }
     return plant
 
@@ -297,7 +298,7 @@ def _sensor(line: Line, knobs: Mapping[str, float], happens: Happens) -> dict[st
     return {
         "low": low,
         "high": high,
-        "follow": 1.0 if lag <= 0 else 1.0 - 2.718281828459045 ** (-STEP / lag),
+        "follow": follow_of(lag),
         "noise": knobs.get("noise", 0.0) * span,
         "resolution": span / INPUT_STEPS * (20 / 16 if live else 1.0),
         "least": low - UNDER_RANGE * span if live else low,
@@ -307,6 +308,11 @@ def _sensor(line: Line, knobs: Mapping[str, float], happens: Happens) -> dict[st
         "told": 1.0 if live else 0.0,
         "on_loss": kernel.LAST if _on_loss(line) == "last" else kernel.STOP,
     }
+
+
+def follow_of(lag: float) -> float:
+    """Share of the way to the true value that a first-order sensor goes in a step."""
+    return 1.0 if lag <= 0 else 1.0 - math.exp(-STEP / lag)
 
 
 def _on_loss(line: Line) -> str:

@@ -8,11 +8,11 @@ import numpy as np
 from mainspring.core.derived import Derived
 from mainspring.core.errors import check_range
 from mainspring.core.line import Line
-from mainspring.core.simulation.demand import Profile, Steps, profiles_for
+from mainspring.core.simulation.demand import Profile, Steps
 from mainspring.core.simulation.judge import faults_of
 from mainspring.core.simulation.plants import Setup, set_up
 from mainspring.core.simulation.spread import Stopped, Tell, drawn, goes_on, told_of
-from mainspring.core.simulation.trial import Trial, leak_share, run_trial
+from mainspring.core.simulation.trial import Trial, offered, run_trial
 
 CANDIDATES = 500
 HOUR = 3600.0
@@ -65,7 +65,7 @@ def seek(
     """
     check_range("candidates", candidates, atleast=10, upto=5000)
     setup = set_up(line, derived, knobs)
-    hour = hour_of(profiles_for(setup.kind, leak_share(line, setup), setup.config.set.machines))
+    hour = hour_of(offered(line, setup))
     quick = _coarse(setup)
     offers = [dict[str, float](), *_offers(knobs, candidates - 1, seed)]
 
@@ -95,9 +95,9 @@ def with_gains(setup: Setup, moved: Mapping[str, float]) -> Setup:
     return replace(setup.but(control=control), knobs={**setup.knobs, **moved})
 
 
-def hour_of(offered: list[Profile]) -> Profile:
+def hour_of(profiles: list[Profile]) -> Profile:
     """The usual profile gone through again and again for an hour; a longer one made to fit into it."""
-    usual = offered[0]
+    usual = profiles[0]
     steps: list[tuple[float, float]] = []
     if usual.duration > HOUR:
         steps = [(t * HOUR / usual.duration, q) for t, q in usual.steps]
@@ -146,7 +146,7 @@ def _on_drawn(
     line: Line, derived: Derived, setup: Setup, few: list[Scored], count: int, goes_on: Callable[[], bool]
 ) -> list[Scored]:
     """The few with how many drawn plants each holds."""
-    usual = profiles_for(setup.kind, leak_share(line, setup), setup.config.set.machines)[0]
+    usual = offered(line, setup)[0]
     plants = [drawn(setup, usual, np.random.default_rng(100 + i)) for i in range(count)]
 
     def one(scored: Scored) -> Scored:

@@ -16,7 +16,7 @@ from mainspring.core.line import Line
 from mainspring.core.simulation import kernel
 from mainspring.core.simulation.demand import Profile
 from mainspring.core.simulation.judge import faults_of
-from mainspring.core.simulation.plants import STEP, Setup
+from mainspring.core.simulation.plants import Setup, follow_of
 from mainspring.core.simulation.trial import Array, Trial, run_trial
 
 A = TypeVar("A")
@@ -79,9 +79,7 @@ def drawn(setup: Setup, profile: Profile, rng: np.random.Generator) -> tuple[Set
     )
     lag = setup.knobs.get("lag", 0.0) * factor(LAG)
     span = sensor.high - sensor.low
-    sensor = sensor._replace(
-        follow=1.0 if lag <= 0 else float(1.0 - np.exp(-STEP / lag)), noise=float(rng.uniform(0, NOISE)) * span
-    )
+    sensor = sensor._replace(follow=follow_of(lag), noise=float(rng.uniform(0, NOISE)) * span)
     more = factor(LEAK)
     least = min(q for _, q in profile.steps)
     steps = tuple((t, q * more if q == least and 0 <= q < 0.1 else q) for t, q in profile.steps)

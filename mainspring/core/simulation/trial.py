@@ -135,6 +135,11 @@ def leak_share(line: Line, setup: Setup) -> float | None:
     return max(leak / setup.full, 0.001)
 
 
+def offered(line: Line, setup: Setup) -> list[Profile]:
+    """The profiles that a line can be tried with, the usual one first."""
+    return profiles_for(setup.kind, leak_share(line, setup), setup.config.set.machines)
+
+
 def run_trial(
     setup: Setup,
     profile: Profile,
@@ -250,8 +255,8 @@ def try_line(
         steps = own_steps(own)
         chosen = Profile("own", "As given", steps, max(600.0, steps[-1][0] + 60.0))
     else:
-        offered = {p.id: p for p in profiles_for(setup.kind, leak_share(line, setup), setup.config.set.machines)}
-        if profile not in offered:
-            raise NoSolution(f"no profile is called {profile}: there are {', '.join(offered)}")
-        chosen = offered[profile]
+        known = {p.id: p for p in offered(line, setup)}
+        if profile not in known:
+            raise NoSolution(f"no profile is called {profile}: there are {', '.join(known)}")
+        chosen = known[profile]
     return run_trial(setup, chosen, duration, rows)
