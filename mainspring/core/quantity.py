@@ -266,6 +266,8 @@ DIMENSIONS: dict[str, Dimension] = {
         _dimension("energy", Unit("J", 1), Unit("kWh", 3.6e6), Unit("MWh", 3.6e9), si="kWh", digits=4),
         _dimension("money", Unit("", 1)),
         _dimension("energy_price", Unit("/J", 1), Unit("/kWh", 1 / 3.6e6, aliases=("kWh",)), si="/kWh"),
+        _dimension("demand_price", Unit("/W", 1), Unit("/kW", 1e-3, aliases=("kW",)), si="/kW"),
+        _dimension("energy_slope", Unit("J/m³", 1), Unit("kWh/m³", 3.6e6), Unit("kWh/ML", 3.6e3), si="kWh/m³"),
         _dimension("emission", Unit("kg/J", 1), Unit("kg/kWh", 1 / 3.6e6), si="kg/kWh"),
         _dimension("mass", Unit("kg", 1), Unit("t", 1e3), si="kg"),
         _dimension("pipe_resistance", Unit("m/(m³/s)²", 1), Unit("s²/m⁵", 1)),
@@ -363,6 +365,8 @@ Ohm = Annotated[float, "resistance"]
 Joule = Annotated[float, "energy"]
 Money = Annotated[float, "money"]
 MoneyPerJoule = Annotated[float, "energy_price"]
+MoneyPerWatt = Annotated[float, "demand_price"]  # and month
+EnergySlope = Annotated[float, "energy_slope"]
 KilogramPerJoule = Annotated[float, "emission"]
 Kilogram = Annotated[float, "mass"]
 PipeResistance = Annotated[float, "pipe_resistance"]

@@ -27,11 +27,13 @@ from mainspring.core.hydraulics import (
     water,
 )
 from mainspring.core.line import parse_line
-from mainspring.core.money import payback
+from mainspring.core.measured import guideline
+from mainspring.core.money import payback, tariff, worth
 from mainspring.core.motor import cooling as motor_cooling
 from mainspring.core.motor import current, efficiency, inertia, insulation, load, speed, usual_efficiency
 from mainspring.core.quantity import DIMENSIONS, GALLON, HORSEPOWER, PSI, G
 from mainspring.core.signal import calibration, loop
+from mainspring.core.uncertainty import propagate
 
 POUND = 0.45359237  # kg, exact by definition
 
@@ -50,6 +52,7 @@ UNITS: dict[str, float] = {
     "kW/hp": 1000 / HORSEPOWER, "Mohm": 1e6, "uC": 1e-6, "J": 1, "US": 1, "degF": 5 / 9, "kg/s": 1, "km": 1e3,
     "Pa.s": 1, "ft-lbf/lb/degF": 0.3048 * G * 9 / 5, "bool": 1, "list": 1,
     "mm2/m": 1e-6, "+/-%": 0.01, "degF_diff": 5 / 9,
+    "$/kW": 1e-3, "months": 1, "ML": 1e3, "kWh/ML": 3.6e3,
     "rpm.m0.75/s0.5": 1, "deg": 1, "hp (mean of the two rows)": HORSEPOWER,
 }  # fmt: skip
 
@@ -191,6 +194,40 @@ def _poles_then_fit(i: Inputs) -> float:
 
 def _npv_inputs(i: Inputs) -> tuple[float, float, float, float, float]:
     return i["net_cost"], i["saving_year1"], i["d"], i["e"], i["n"]
+
+
+def _baseline(i: Inputs) -> guideline.Straight:
+    return guideline.baseline_line(i["x"], i["y"])
+
+
+def _fitted(i: Inputs) -> list[float]:
+    line = _baseline(i)
+    return [line.intercept + line.slope * x for x in i["x"]]
+
+
+def _avoided(i: Inputs) -> float:
+    line = _baseline(i)
+    return guideline.avoided_energy(line.slope, line.intercept, i["x_report"], i["y_report"])
+
+
+def _avoided_fraction(i: Inputs) -> float:
+    return annual.saving_fraction(_avoided(i) + sum(i["y_report"]), sum(i["y_report"]))
+
+
+def _spread(i: Inputs) -> guideline.Spread:
+    t_90 = propagate.student_t(0.9, len(i["x"]) - 2)
+    return guideline.avoided_energy_spread(i["x"], i["y"], i["x_report"], _avoided(i), t_90)
+
+
+def _short_formula(i: Inputs) -> float:
+    points = len(i["x"])
+    variation = guideline.fit_variation(i["y"], _fitted(i), 2)
+    t_90 = propagate.student_t(0.9, points - 2)
+    return guideline.guideline_uncertainty(t_90, variation, _avoided_fraction(i), points, points, len(i["x_report"]))
+
+
+def _of_flows(method: Callable[..., float], i: Inputs, *rates: float) -> float:
+    return method(i["net_cost"], i["saving_year1"], *rates, i["e"], i["n"])
 
 
 Binding = Callable[[Inputs], Any]
@@ -553,6 +590,54 @@ BY_QUANTITY: dict[str, Binding] = {
     "simple payback": lambda i: payback.simple_payback(i["net_cost"], i["saving_year1"]),
     "net present value": lambda i: payback.net_present_value(*_npv_inputs(i)),
     "uniform present value factor": lambda i: payback.uniform_present_value(i["d"], i["n"]),
+    "combined motor x drive efficiency": lambda i: 1 / annual.input_power(1.0, i["eta_motor"], i["eta_drive"]),
+    "annual cost with time of use": lambda i: tariff.time_of_use_cost(
+        [kwh * 3.6e6 for kwh in i["kWh_on,mid,off"]], [r / 3.6e6 for r in i["rate_on,mid,off"]]
+    ),
+    "blended rate": lambda i: tariff.blended_price(i["cost"], i["kWh"]),
+    "demand saving": lambda i: tariff.demand_cost(i["dkW"], i["rate"]),
+    "demand with 80 % ratchet": lambda i: tariff.ratcheted_demand(i["month_peak"], i["max_of_prior_11"], i["ratchet"]),
+    "internal rate of return": lambda i: _of_flows(worth.internal_rate_of_return, i),
+    "modified internal rate of return": lambda i: _of_flows(worth.modified_rate_of_return, i, i["reinvest"]),
+    "discounted payback (linear within the year)": lambda i: _of_flows(worth.discounted_payback, i, i["d"]),
+    "savings-to-investment ratio": lambda i: worth.savings_to_investment(
+        worth.present_value_of_savings(i["saving_year1"], i["d"], i["e"], i["n"]), i["net_cost"]
+    ),
+    "modified uniform present value, escalation applied from year 1": lambda i: worth.escalated_present_value(
+        i["d"], i["e"], i["n"]
+    ),
+    "capital recovery factor": lambda i: worth.capital_recovery(i["d"], i["n"]),
+    "real discount rate": lambda i: worth.real_rate(i["nominal"], i["inflation"]),
+    "baseline slope": lambda i: _baseline(i).slope,
+    "baseline intercept": lambda i: _baseline(i).intercept,
+    "baseline R2": lambda i: _baseline(i).determination,
+    "CV(RMSE)": lambda i: guideline.fit_variation(i["y"], _fitted(i), 2),
+    "NMBE of the baseline fit (zero by construction)": lambda i: guideline.fit_bias(i["y"], _fitted(i), 2),
+    "NMBE of a simulated against measured series": lambda i: guideline.fit_bias(i["measured"], i["simulated"], i["p"]),
+    "CV(RMSE) of a simulated series": lambda i: guideline.fit_variation(i["measured"], i["simulated"], 1),
+    "avoided energy (adjusted baseline minus reporting)": _avoided,
+    "saving fraction F": _avoided_fraction,
+    "t for 90 % two-sided, 10 degrees of freedom": lambda i: propagate.student_t(i["conf"], i["dof"]),
+    "fractional savings uncertainty 90 %, no autocorrelation": _short_formula,
+    "exact OLS fractional savings uncertainty 90 %": lambda i: _spread(i).fraction,
+    "standard error of the summed saving": lambda i: _spread(i).standard,
+    "lag-1 autocorrelation of residuals": lambda i: guideline.lag_one(
+        [y - f for y, f in zip(i["y"], _fitted(i), strict=True)]
+    ),
+    "effective number of points": lambda i: guideline.effective_points(i["n"], i["rho"]),
+    "daily-model fractional savings uncertainty with autocorrelation": lambda i: guideline.guideline_uncertainty(
+        i["t"], i["CV"], i["F"], i["n"], guideline.effective_points(i["n"], i["rho"]), i["m"]
+    ),
+    "replacement of 1.26 for monthly data, 12 months": lambda i: guideline.monthly_factor(i["M"]),
+    "sample size, infinite population 90/10": lambda i: propagate.sample_size(i["z"], i["cv"], i["e"]),
+    "finite population correction": lambda i: propagate.finite_sample_size(i["n0"], i["N"]),
+    "Option A saving: measured power, stipulated hours": lambda i: guideline.spot_saving(
+        i["kW_base"], i["kW_post"], i["hours"]
+    ),
+    "relative uncertainty of the power difference (2 % power meter)": lambda i: propagate.uncertainty_of_difference(
+        i["kW_base"], i["kW_post"], i["u_kW"]
+    ),
+    "combined with hours": lambda i: propagate.root_sum_of_squares([i["u_dP"], i["u_h"]]),
     # what is usual where nothing else is known
     "part-load efficiency factor relative to full load": lambda i: usual_efficiency.underloaded_efficiency_factor(
         i["P"], i["load"]

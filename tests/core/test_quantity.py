@@ -20,7 +20,7 @@ AS_PINT = {
     "°C": "degC", "°F": "degF", "kg/m³": "kg/m**3", "lb/ft³": "lb/ft**3", "N·m": "N*m", "lbf·ft": "lbf*ft", "Ω": "ohm",
     "mΩ": "milliohm", "W/(m²·K)": "W/m**2/K", "m²": "m**2", "µF": "microfarad", "°": "degree", "per hour": "1/hour",
     "1/s": "1/s", "hp": "hp", "in": "inch", "ft/s": "ft/s", "t": "metric_ton", "kg/kWh": "kg/kWh", "kg/J": "kg/J",
-    "/J": "1/J", "/kWh": "1/kWh", "m/(m³/s)²": "s**2/m**5", "s²/m⁵": "s**2/m**5", "m/(m³/s)": "s/m**2", "V/Hz": "V/Hz",
+    "/J": "1/J", "/W": "1/W", "/kW": "1/kW", "J/m³": "J/m**3", "kWh/m³": "kWh/m**3", "kWh/ML": "kWh/megaliter", "/kWh": "1/kWh", "m/(m³/s)²": "s**2/m**5", "s²/m⁵": "s**2/m**5", "m/(m³/s)": "s/m**2", "V/Hz": "V/Hz",
     "cfm": "ft**3/min", "in w.g.": "conventional_inch_of_water", "Pa/(m³/s)²": "Pa*s**2/m**6", "Pa/(m³/s)": "Pa*s/m**3",
     "kg·m²": "kg*m**2", "lb·ft²": "lb*ft**2", "Btu/h": "Btu/hour", "mm²": "mm**2", "Ω/m": "ohm/m", "Ω/km": "ohm/km",
     "Ω/kft": "ohm/kft", "Ω·m": "ohm*m", "var": "W", "kvar": "kW",

@@ -1,0 +1,330 @@
+"""The measures of a fitted baseline and of a saving that the guidelines of measurement and verification name."""
+
+import math
+from collections.abc import Sequence
+from typing import NamedTuple
+
+from scipy.stats import linregress
+
+from mainspring.core.errors import OutOfRange, check_range
+from mainspring.core.method import DERIVED, Source, method
+from mainspring.core.quantity import Count, CubicMetre, EnergySlope, HourSecond, InputWatt, Joule, Percent, Ratio
+
+GUIDELINE_14 = Source("ASHRAE Guideline 14 (2002, 2014)", "from memory", "guideline")
+IPMVP = Source("IPMVP", "core concepts, from memory", "guideline")
+_LEAST_SQUARES = Source("C. F. Gauss, Theoria combinationis (1821)", "ordinary least squares", "paper")
+
+
+class Straight(NamedTuple):
+    """A straight line through energies: what is taken for each cubic metre, and at none."""
+
+    slope: EnergySlope
+    intercept: Joule
+    determination: Ratio
+
+
+def _alike(**columns: Sequence[float]) -> int:
+    counts = {len(values) for values in columns.values()}
+    if len(counts) != 1 or min(counts) < 3:
+        raise OutOfRange(" and ".join(columns), sorted(counts), "as many of one as of the other, at least three")
+    for name, values in columns.items():
+        if not all(math.isfinite(v) for v in values):
+            raise OutOfRange(name, "a number without end", "finite numbers")
+    return counts.pop()
+
+
+@method(
+    id="baseline_line",
+    symbol="b",
+    formula="the line of least squares through energy over volume",
+    words=True,
+    source=_LEAST_SQUARES,
+)
+def baseline_line(volumes: Sequence[CubicMetre], energies: Sequence[Joule]) -> Straight:
+    """A baseline of energy against what was moved.
+
+    Parameters
+    ----------
+    volumes : moved in each period [m³]
+    energies : taken in each period [J]
+
+    Examples
+    --------
+    >>> [round(v, 6) for v in baseline_line([1, 2, 3], [10, 12, 14])]
+    [2.0, 8.0, 1.0]
+    """
+    _alike(volumes=volumes, energies=energies)
+    if not max(volumes) - min(volumes) > 1e-9 * max(map(abs, volumes)):
+        raise OutOfRange("volumes", volumes[0], "volumes that differ")
+    found = linregress(volumes, energies)
+    return Straight(float(found.slope), float(found.intercept), float(found.rvalue**2))
+
+
+@method(
+    id="fit_variation",
+    symbol="CV",
+    formula="√(Σ(y - ŷ)² / (n - p)) / ȳ",
+    words=True,
+    source=GUIDELINE_14,
+)
+def fit_variation(measured: Sequence[Joule], fitted: Sequence[Joule], parameters: Count = 2.0) -> Percent:
+    """Coefficient of variation of the root mean square error, CV(RMSE).
+
+    Parameters
+    ----------
+    measured : energies, or powers alike [J]
+    fitted : the same by the model [J]
+    parameters : fitted; 1 for a calibrated simulation, >= 0 [-]
+
+    Examples
+    --------
+    >>> round(fit_variation([10, 12, 14, 12], [10, 12, 13, 13], 2), 4)
+    0.0833
+    """
+    n = _alike(measured=measured, fitted=fitted)
+    check_range("parameters", parameters, below=n)
+    squares = sum((y - f) ** 2 for y, f in zip(measured, fitted, strict=True))
+    return math.sqrt(squares / (n - parameters)) / (sum(measured) / n)
+
+
+@method(
+    id="fit_bias",
+    symbol="NMBE",
+    formula="Σ(y - ŷ) / ((n - p)·ȳ)",
+    words=True,
+    source=GUIDELINE_14,
+)
+def fit_bias(measured: Sequence[Joule], fitted: Sequence[Joule], parameters: Count = 1.0) -> Percent:
+    """Normalised mean bias error, measured less fitted; nought by construction where the fit has a constant.
+
+    Parameters
+    ----------
+    measured : energies, or powers alike [J]
+    fitted : the same by the model [J]
+    parameters : fitted; 1 for a calibrated simulation, >= 0 [-]
+
+    Examples
+    --------
+    >>> round(fit_bias([10, 12, 14, 12], [10, 12, 13, 12], 1), 4)
+    0.0278
+    """
+    n = _alike(measured=measured, fitted=fitted)
+    check_range("parameters", parameters, below=n)
+    return sum(y - f for y, f in zip(measured, fitted, strict=True)) / ((n - parameters) * (sum(measured) / n))
+
+
+@method(
+    id="lag_one",
+    symbol="rho",
+    formula="Σ eₜ·eₜ₋₁ / Σ eₜ²",
+    words=True,
+    source=GUIDELINE_14,
+)
+def lag_one(residuals: Sequence[Joule]) -> Ratio:
+    """How much a residual says of the next one.
+
+    Parameters
+    ----------
+    residuals : of energies, or of powers alike, in order of time [J]
+
+    Examples
+    --------
+    >>> round(lag_one([1, 1, -1, -1]), 2)
+    0.25
+    """
+    squares = sum(e * e for e in residuals)
+    if squares == 0:
+        return 0.0
+    return sum(a * b for a, b in zip(residuals, residuals[1:], strict=False)) / squares
+
+
+@method(
+    id="effective_points",
+    symbol="n_1",
+    formula="n * (1 - rho) / (1 + rho)",
+    symbols={"n": "points", "rho": "correlation"},
+    source=GUIDELINE_14,
+)
+def effective_points(points: Count, correlation: Ratio) -> Count:
+    """How many independent points correlated ones are worth.
+
+    Parameters
+    ----------
+    points : > 0 [-]
+    correlation : lag-1, -1 < r < 1 [-]
+
+    Examples
+    --------
+    >>> round(effective_points(365, 0.4), 3)
+    156.429
+    """
+    return points * (1 - correlation) / (1 + correlation)
+
+
+@method(
+    id="monthly_factor",
+    symbol="a",
+    formula="-0.00022 * M**2 + 0.03306 * M + 0.94054",
+    symbols={"M": "months"},
+    source=GUIDELINE_14,
+)
+def monthly_factor(months: Count) -> Ratio:
+    """What takes the place of 1.26 where the data are monthly.
+
+    Parameters
+    ----------
+    months : of the reporting period, > 0 [-]
+
+    Examples
+    --------
+    >>> round(monthly_factor(12), 5)
+    1.30558
+    """
+    return -0.00022 * months**2 + 0.03306 * months + 0.94054
+
+
+@method(
+    id="guideline_uncertainty",
+    symbol="U_F",
+    formula="1.26 * t * CV / F * sqrt(n / n_1 * (1 + 2 / n_1) / m)",
+    symbols={"t": "t_value", "CV": "variation", "F": "fraction", "n": "points", "n_1": "effective", "m": "reporting"},
+    source=GUIDELINE_14,
+)
+def guideline_uncertainty(
+    t_value: Ratio, variation: Percent, fraction: Percent, points: Count, effective: Count, reporting: Count
+) -> Percent:
+    """Fractional uncertainty of a saving by the guideline's short formula; effective = points where uncorrelated.
+
+    Parameters
+    ----------
+    t_value : of the confidence, > 0 [-]
+    variation : CV(RMSE) of the baseline, >= 0 [-]
+    fraction : of the baseline saved, > 0 [-]
+    points : of the baseline, > 0 [-]
+    effective : that they are worth, > 0 [-]
+    reporting : points after, > 0 [-]
+
+    Examples
+    --------
+    >>> round(guideline_uncertainty(1.649, 0.15, 0.3, 365, 156.428571, 365), 5)
+    0.08359
+    """
+    return 1.26 * t_value * variation / fraction * math.sqrt(points / effective * (1 + 2 / effective) / reporting)
+
+
+@method(
+    id="avoided_energy",
+    symbol="E",
+    formula="Σ(b_0 + b_1·xᵢ) - Σyᵢ",
+    words=True,
+    source=IPMVP,
+)
+def avoided_energy(
+    slope: EnergySlope, intercept: Joule, volumes: Sequence[CubicMetre], energies: Sequence[Joule]
+) -> Joule:
+    """Energy avoided: what the baseline would have taken for what was moved after, less what was taken.
+
+    Parameters
+    ----------
+    slope : of the baseline [J/m³]
+    intercept : of the baseline [J]
+    volumes : moved after [m³]
+    energies : taken after [J]
+
+    Examples
+    --------
+    >>> float(avoided_energy(2, 8, [1, 2, 3], [5, 5, 5]))
+    21.0
+    """
+    n = _alike(volumes=volumes, energies=energies)
+    return intercept * n + slope * sum(volumes) - sum(energies)
+
+
+class Spread(NamedTuple):
+    """How uncertain an avoided energy is."""
+
+    standard: Joule
+    fraction: Percent  # of it, at the confidence
+
+
+@method(
+    id="avoided_energy_spread",
+    symbol="u_E",
+    formula="s·√(m + m²/n + (Σx_r - m·x̄)² / S_xx), and t of it over the energy avoided",
+    words=True,
+    source=_LEAST_SQUARES,
+)
+def avoided_energy_spread(
+    volumes: Sequence[CubicMetre],
+    energies: Sequence[Joule],
+    reported: Sequence[CubicMetre],
+    avoided: Joule,
+    t_value: Ratio,
+) -> Spread:
+    """Standard error of a summed saving, exactly by least squares, where residuals are independent.
+
+    Parameters
+    ----------
+    volumes : of the baseline [m³]
+    energies : of the baseline [J]
+    reported : volumes after [m³]
+    avoided : energy [J]
+    t_value : of the confidence at n - 2 degrees of freedom, > 0 [-]
+
+    Examples
+    --------
+    >>> round(avoided_energy_spread([1, 2, 3, 4], [10, 12.1, 14, 15.9], [2, 3], 10, 2.92).standard, 4)
+    0.1342
+    """
+    n, m = len(volumes), len(reported)
+    check_range("points of the baseline", n, atleast=3)
+    line = baseline_line(volumes, energies)
+    squares = sum((y - line.intercept - line.slope * x) ** 2 for x, y in zip(volumes, energies, strict=True))
+    mean = sum(volumes) / n
+    across = sum((x - mean) ** 2 for x in volumes)
+    standard = math.sqrt(squares / (n - 2) * (m + m * m / n + (sum(reported) - m * mean) ** 2 / across))
+    return Spread(standard, t_value * standard / abs(avoided))
+
+
+@method(
+    id="spot_saving",
+    symbol="E",
+    formula="(P_1 - P_2) * t",
+    symbols={"P_1": "before", "P_2": "after", "t": "time"},
+    source=Source("IPMVP, option A", "key parameter measured, hours stipulated; from memory", "guideline"),
+)
+def spot_saving(before: InputWatt, after: InputWatt, time: HourSecond) -> Joule:
+    """Energy saved at one duty by spot readings of power, over hours that were not measured.
+
+    Parameters
+    ----------
+    before : power read before [W]
+    after : power read after at the same duty [W]
+    time : stipulated, a year, >= 0 [s]
+
+    Examples
+    --------
+    >>> round(spot_saving(9700, 6100, 6000 * 3600) / 3.6e6)
+    21600
+    """
+    return (before - after) * time
+
+
+@method(id="bin_saving", symbol="E", formula="Σ tⱼ·(P₁ⱼ - P₂ⱼ)", words=True, source=DERIVED)
+def bin_saving(hours: Sequence[HourSecond], before: Sequence[InputWatt], after: Sequence[InputWatt]) -> Joule:
+    """Energy saved in a year, sorted by what the power goes with.
+
+    Parameters
+    ----------
+    hours : of the year at each [s]
+    before : power before at each [W]
+    after : power after at each [W]
+
+    Examples
+    --------
+    >>> float(bin_saving([3600.0], [2000.0], [1000.0]) / 3.6e6)
+    1.0
+    """
+    if not len(hours) == len(before) == len(after):
+        raise OutOfRange("bins", len(hours), "as many hours as powers before and after")
+    return sum(t * (b - a) for t, b, a in zip(hours, before, after, strict=True))

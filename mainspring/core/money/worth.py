@@ -1,0 +1,290 @@
+"""What a yearly saving is worth over the years: cash flows, rates and paybacks.
+
+All rates are nominal: a nominal discount goes with a nominal escalation, a real one with a real one; they are not
+mixed. The first year's saving is not escalated, except in `escalated_present_value`, which says so.
+"""
+
+import math
+from collections.abc import Callable
+
+from scipy.optimize import brentq
+
+from mainspring.core.errors import NoSolution, check_range
+from mainspring.core.method import DERIVED, Source, method
+from mainspring.core.quantity import Money, Ratio, Year
+
+_HANDBOOK_135 = Source("NIST Handbook 135", "life-cycle costing, from memory", "handbook")
+_FISHER = Source("I. Fisher, The Theory of Interest (1930)", "real and nominal rates, from memory", "handbook")
+_LEAST_RATE, _MOST_RATE = -0.99, 1e4
+
+
+def savings_by_year(yearly_saving: float, escalation: float, years: float, upkeep: float = 0.0) -> list[float]:
+    """What comes in at the end of each year [money]."""
+    check_range("years", years, atleast=1, upto=60)
+    return [yearly_saving * math.pow(1 + escalation, t - 1) - upkeep for t in range(1, int(years) + 1)]
+
+
+def _present(flows: list[float], discount: float) -> float:
+    return sum(flow / math.pow(1 + discount, t) for t, flow in enumerate(flows, 1))
+
+
+@method(
+    id="present_value_of_savings",
+    symbol="PV",
+    formula="Σ (S·(1 + e)^(t-1) - M) / (1 + d)^t for t = 1 to n",
+    words=True,
+    source=_HANDBOOK_135,
+)
+def present_value_of_savings(
+    yearly_saving: Money, discount: Ratio, escalation: Ratio, years: Year, upkeep: Money = 0.0
+) -> Money:
+    """Present value of the savings of all years, upkeep taken off.
+
+    Parameters
+    ----------
+    yearly_saving : of the first year [money]
+    discount : nominal rate a year, > -1 [-]
+    escalation : of the energy price a year, > -1 [-]
+    years : whole years counted, >= 1 [a]
+    upkeep : more a year than before, not escalated [money]
+
+    Examples
+    --------
+    >>> round(present_value_of_savings(5156, 0.08, 0.03, 10), 2)
+    38928.49
+    """
+    return _present(savings_by_year(yearly_saving, escalation, years, upkeep), discount)
+
+
+@method(
+    id="savings_to_investment",
+    symbol="SIR",
+    formula="PV / C",
+    symbols={"PV": "present_value", "C": "net_cost"},
+    source=_HANDBOOK_135,
+)
+def savings_to_investment(present_value: Money, net_cost: Money) -> Ratio:
+    """Savings to investment: above 1 it pays within the years counted.
+
+    Parameters
+    ----------
+    present_value : of the savings [money]
+    net_cost : spent, > 0 [money]
+
+    Examples
+    --------
+    >>> round(savings_to_investment(38928.489, 21000), 5)
+    1.85374
+    """
+    return present_value / net_cost
+
+
+def _root(of: Callable[[float], float]) -> float:
+    if of(_LEAST_RATE) * of(_MOST_RATE) > 0:
+        raise NoSolution("no rate of return: the savings never pay the cost, or nothing was spent")
+    return float(brentq(of, _LEAST_RATE, _MOST_RATE, xtol=1e-12))
+
+
+@method(
+    id="internal_rate_of_return",
+    symbol="IRR",
+    formula="the d at which C = Σ (S·(1 + e)^(t-1) - M) / (1 + d)^t",
+    words=True,
+    source=_HANDBOOK_135,
+)
+def internal_rate_of_return(
+    net_cost: Money, yearly_saving: Money, escalation: Ratio, years: Year, upkeep: Money = 0.0
+) -> Ratio:
+    """Rate at which the savings are just worth the cost.
+
+    Parameters
+    ----------
+    net_cost : spent at the start, > 0 [money]
+    yearly_saving : of the first year [money]
+    escalation : of the energy price a year, > -1 [-]
+    years : whole years counted, >= 1 [a]
+    upkeep : more a year than before [money]
+
+    Raises
+    ------
+    NoSolution : the savings never pay the cost
+
+    Examples
+    --------
+    >>> round(internal_rate_of_return(21000, 5156, 0.03, 10), 6)
+    0.235809
+    """
+    flows = savings_by_year(yearly_saving, escalation, years, upkeep)
+    return _root(lambda rate: _present(flows, rate) - net_cost)
+
+
+@method(
+    id="modified_rate_of_return",
+    symbol="MIRR",
+    formula="(FV / C)^(1/n) - 1 with FV = Σ (S·(1 + e)^(t-1) - M)·(1 + r)^(n-t)",
+    words=True,
+    source=_HANDBOOK_135,
+)
+def modified_rate_of_return(
+    net_cost: Money, yearly_saving: Money, reinvest: Ratio, escalation: Ratio, years: Year, upkeep: Money = 0.0
+) -> Ratio:
+    """Rate of return when what comes in is put by at a rate of its own.
+
+    Parameters
+    ----------
+    net_cost : spent at the start, > 0 [money]
+    yearly_saving : of the first year [money]
+    reinvest : rate at which savings are put by, > -1 [-]
+    escalation : of the energy price a year, > -1 [-]
+    years : whole years counted, >= 1 [a]
+    upkeep : more a year than before [money]
+
+    Raises
+    ------
+    NoSolution : nothing comes in
+
+    Examples
+    --------
+    >>> round(modified_rate_of_return(21000, 5156, 0.08, 0.03, 10), 6)
+    0.148758
+    """
+    flows = savings_by_year(yearly_saving, escalation, years, upkeep)
+    last = len(flows)
+    future = sum(flow * math.pow(1 + reinvest, last - t) for t, flow in enumerate(flows, 1))
+    if future <= 0:
+        raise NoSolution("no rate of return: nothing comes in")
+    return math.pow(future / net_cost, 1 / last) - 1
+
+
+@method(
+    id="discounted_payback",
+    symbol="t_dpb",
+    formula="the t at which Σ (S·(1 + e)^(t-1) - M) / (1 + d)^t = C, linear within the year",
+    words=True,
+    source=_HANDBOOK_135,
+)
+def discounted_payback(
+    net_cost: Money, yearly_saving: Money, discount: Ratio, escalation: Ratio, years: Year, upkeep: Money = 0.0
+) -> Year:
+    """Years until the discounted savings have paid the cost.
+
+    Parameters
+    ----------
+    net_cost : spent at the start, >= 0 [money]
+    yearly_saving : of the first year [money]
+    discount : nominal rate a year, > -1 [-]
+    escalation : of the energy price a year, > -1 [-]
+    years : whole years counted, >= 1 [a]
+    upkeep : more a year than before [money]
+
+    Raises
+    ------
+    NoSolution : not within the years counted
+
+    Examples
+    --------
+    >>> round(discounted_payback(21000, 5156, 0.08, 0.03, 10), 4)
+    4.8075
+    """
+    left = net_cost
+    for t, flow in enumerate(savings_by_year(yearly_saving, escalation, years, upkeep), 1):
+        worth = flow / math.pow(1 + discount, t)
+        if worth >= left:
+            return t - 1 + (left / worth if worth > 0 else 0.0)
+        left -= worth
+    raise NoSolution(f"not paid back within {years:.0f} years at this discount")
+
+
+@method(
+    id="escalated_present_value",
+    symbol="UPV*",
+    formula="Σ ((1 + e) / (1 + d))^t for t = 1 to n",
+    words=True,
+    source=_HANDBOOK_135,
+)
+def escalated_present_value(discount: Ratio, escalation: Ratio, years: Year) -> Ratio:
+    """Present value of one unit of money a year that escalates, the first year's escalated already.
+
+    Parameters
+    ----------
+    discount : rate a year, > -1 [-]
+    escalation : rate a year, > -1 [-]
+    years : whole years, >= 1 [a]
+
+    Examples
+    --------
+    >>> round(escalated_present_value(0.08, 0.03, 10), 5)
+    7.77664
+    """
+    check_range("years", years, upto=60)
+    return sum(math.pow((1 + escalation) / (1 + discount), t) for t in range(1, int(years) + 1))
+
+
+@method(
+    id="capital_recovery",
+    symbol="CRF",
+    formula="d * (1 + d)**n / ((1 + d)**n - 1)",
+    symbols={"d": "discount", "n": "years"},
+    source=_HANDBOOK_135,
+)
+def capital_recovery(discount: Ratio, years: Year) -> Ratio:
+    """What of a sum is due every year so that it is paid with interest.
+
+    Parameters
+    ----------
+    discount : rate a year, > 0 [-]
+    years : > 0 [a]
+
+    Examples
+    --------
+    >>> round(capital_recovery(0.08, 10), 6)
+    0.149029
+    """
+    growth = math.pow(1 + discount, years)
+    return discount * growth / (growth - 1)
+
+
+@method(
+    id="real_rate",
+    symbol="d_r",
+    formula="(1 + d) / (1 + i) - 1",
+    symbols={"d": "nominal", "i": "inflation"},
+    source=_FISHER,
+)
+def real_rate(nominal: Ratio, inflation: Ratio) -> Ratio:
+    """Rate with inflation taken out.
+
+    Parameters
+    ----------
+    nominal : a year, > -1 [-]
+    inflation : a year, > -1 [-]
+
+    Examples
+    --------
+    >>> round(real_rate(0.08, 0.025), 6)
+    0.053659
+    """
+    return (1 + nominal) / (1 + inflation) - 1
+
+
+@method(
+    id="break_even_share",
+    symbol="x",
+    formula="C / PV",
+    symbols={"C": "net_cost", "PV": "present_value"},
+    source=DERIVED,
+)
+def break_even_share(net_cost: Money, present_value: Money) -> Ratio:
+    """Share of the hours, all levels alike, at which the savings just pay the cost in the years counted.
+
+    Parameters
+    ----------
+    net_cost : spent, >= 0 [money]
+    present_value : of the savings at the hours entered, > 0 [money]
+
+    Examples
+    --------
+    >>> round(break_even_share(21000, 38928.49), 4)
+    0.5395
+    """
+    return net_cost / present_value

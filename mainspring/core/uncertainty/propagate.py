@@ -1,0 +1,287 @@
+"""Uncertainty by propagation, and several estimates of one thing made into one."""
+
+import math
+from collections.abc import Callable, Sequence
+from typing import NamedTuple
+
+from scipy.stats import norm, t
+
+from mainspring.core.errors import MainspringError, OutOfRange, check_range
+from mainspring.core.method import DERIVED, Source, method
+from mainspring.core.quantity import Count, InputWatt, Percent, Ratio
+
+GUM = Source("JCGM 100:2008", "guide to the expression of uncertainty in measurement, from memory", "standard")
+STEP = 1e-4  # of a value, by which it is moved to see what follows
+
+
+@method(
+    id="root_sum_of_squares",
+    symbol="u",
+    formula="√(Σ uᵢ²)",
+    words=True,
+    source=GUM,
+)
+def root_sum_of_squares(parts: Sequence[Ratio]) -> Percent:
+    """Uncertainty from independent parts that add up, all of one kind and at one level.
+
+    Parameters
+    ----------
+    parts : each >= 0 [-]
+
+    Examples
+    --------
+    >>> round(root_sum_of_squares([0.0636590067, 0.05]), 7)
+    0.0809473
+    """
+    return math.sqrt(sum(part * part for part in parts))
+
+
+@method(
+    id="uncertainty_of_difference",
+    symbol="u",
+    formula="u_P * sqrt(P_1**2 + P_2**2) / (P_1 - P_2)",
+    symbols={"u_P": "relative", "P_1": "before", "P_2": "after"},
+    source=GUM,
+)
+def uncertainty_of_difference(before: InputWatt, after: InputWatt, relative: Percent) -> Percent:
+    """Relative uncertainty of a power saved, from that of each reading; the readings independent.
+
+    Parameters
+    ----------
+    before : power before [W]
+    after : power after, below the one before [W]
+    relative : uncertainty of each reading, >= 0 [-]
+
+    Raises
+    ------
+    OutOfRange : nothing saved
+
+    Examples
+    --------
+    >>> round(uncertainty_of_difference(9700, 6100, 0.02), 7)
+    0.063659
+    """
+    check_range("power after", after, below=before)
+    return relative * math.hypot(before, after) / (before - after)
+
+
+@method(
+    id="rectangular_uncertainty",
+    symbol="u",
+    formula="a / 3**0.5",
+    symbols={"a": "limit"},
+    source=GUM,
+)
+def rectangular_uncertainty(limit: Percent) -> Percent:
+    """Standard uncertainty of a reading whose maker promises no more than a limit of error.
+
+    Parameters
+    ----------
+    limit : largest error promised, >= 0 [-]
+
+    Examples
+    --------
+    >>> round(rectangular_uncertainty(0.02), 5)
+    0.01155
+    """
+    return limit / math.sqrt(3)
+
+
+@method(
+    id="student_t",
+    symbol="t",
+    formula="two-sided quantile of Student's distribution",
+    words=True,
+    source=Source("W. S. Gosset (Student), Biometrika 6 (1908)", "by scipy.stats.t", "library"),
+)
+def student_t(confidence: Percent, freedom: Count) -> Ratio:
+    """How many standard uncertainties an interval is wide on each side.
+
+    Parameters
+    ----------
+    confidence : two-sided, 0 < c < 1 [-]
+    freedom : degrees of freedom, > 0 [-]
+
+    Examples
+    --------
+    >>> round(student_t(0.9, 10), 5)
+    1.81246
+    """
+    return float(t.ppf((1 + confidence) / 2, freedom))
+
+
+@method(
+    id="coverage_factor",
+    symbol="k",
+    formula="two-sided quantile of the normal distribution",
+    words=True,
+    source=GUM,
+)
+def coverage_factor(confidence: Percent) -> Ratio:
+    """How many standard uncertainties an interval is wide where they are well known.
+
+    Parameters
+    ----------
+    confidence : two-sided, 0 < c < 1 [-]
+
+    Examples
+    --------
+    >>> round(coverage_factor(0.95), 3)
+    1.96
+    """
+    return float(norm.ppf((1 + confidence) / 2))
+
+
+class Combined(NamedTuple):
+    """Several estimates of one thing made into one."""
+
+    value: Percent
+    uncertainty: Percent
+    disagreement: Ratio  # of the estimates, against what their uncertainties allow; above 1 they contradict
+
+
+@method(
+    id="combined_estimate",
+    symbol="x",
+    formula="Σ xᵢ/uᵢ² / Σ 1/uᵢ², widened by √(Σ((xᵢ - x)/uᵢ)² / (n - 1)) where that is above 1",
+    words=True,
+    source=Source("R. T. Birge, Physical Review 40 (1932)", "weighted mean and its external consistency", "paper"),
+)
+def combined_estimate(values: Sequence[Percent], uncertainties: Sequence[Percent]) -> Combined:
+    """The mean of several estimates, each weighed by its standard uncertainty.
+
+    Parameters
+    ----------
+    values : of the one thing, one or more [-]
+    uncertainties : standard, of each, > 0 [-]
+
+    Examples
+    --------
+    >>> [round(v, 4) for v in combined_estimate([0.80, 0.86], [0.02, 0.06])]
+    [0.806, 0.019, 0.9487]
+    """
+    if len(values) != len(uncertainties) or not values:
+        raise OutOfRange("estimates", len(values), f"as many as uncertainties ({len(uncertainties)}), at least one")
+    for u in uncertainties:
+        check_range("uncertainty", u, above=0)
+    weights = [1 / u**2 for u in uncertainties]
+    mean = sum(w * x for w, x in zip(weights, values, strict=True)) / sum(weights)
+    inner = math.sqrt(1 / sum(weights))
+    if len(values) == 1:
+        return Combined(mean, inner, 0.0)
+    ratio = math.sqrt(sum(w * (x - mean) ** 2 for w, x in zip(weights, values, strict=True)) / (len(values) - 1))
+    return Combined(mean, inner * max(1.0, ratio), ratio)
+
+
+@method(
+    id="sample_size",
+    symbol="n",
+    formula="⌈(z·cv / e)²⌉",
+    words=True,
+    source=Source("IPMVP, statistics and uncertainty", "from memory", "guideline"),
+)
+def sample_size(z: Ratio, variation: Percent, precision: Percent) -> Count:
+    """How many of very many alike have to be measured.
+
+    Parameters
+    ----------
+    z : normal quantile of the confidence, > 0 [-]
+    variation : standard deviation over mean, >= 0 [-]
+    precision : wanted, > 0 [-]
+
+    Examples
+    --------
+    >>> float(sample_size(1.645, 0.5, 0.1))
+    68.0
+    """
+    return math.ceil((z * variation / precision) ** 2 - 1e-9)
+
+
+@method(
+    id="finite_sample_size",
+    symbol="n",
+    formula="⌈n_0·N / (n_0 + N)⌉",
+    words=True,
+    source=Source("IPMVP, statistics and uncertainty", "from memory", "guideline"),
+)
+def finite_sample_size(unlimited: Count, population: Count) -> Count:
+    """How many of a few alike have to be measured.
+
+    Parameters
+    ----------
+    unlimited : sample for very many, > 0 [-]
+    population : how many there are, > 0 [-]
+
+    Examples
+    --------
+    >>> float(finite_sample_size(68, 100))
+    41.0
+    """
+    return math.ceil(unlimited * population / (unlimited + population) - 1e-9)
+
+
+def propagated(compute: Callable[..., float], values: Sequence[float], uncertainties: Sequence[float]) -> float:
+    """Standard uncertainty of a computed figure from those of independent inputs, by moving each a little.
+
+    An input that may not be moved to one side is moved to the other.
+    """
+    middle = float(compute(*values))
+    total = 0.0
+    for i, (value, u) in enumerate(zip(values, uncertainties, strict=True)):
+        if u == 0:
+            continue
+        total += (_slope(compute, values, i, max(abs(value) * STEP, u * STEP), middle) * u) ** 2
+    return math.sqrt(total)
+
+
+def _slope(compute: Callable[..., float], values: Sequence[float], at: int, step: float, middle: float) -> float:
+    def moved(by: float) -> float:
+        return float(compute(*(v + by if i == at else v for i, v in enumerate(values))))
+
+    try:
+        return (moved(step) - moved(-step)) / (2 * step)
+    except MainspringError:
+        try:
+            return (moved(step) - middle) / step
+        except MainspringError:
+            return (middle - moved(-step)) / step
+
+
+@method(
+    id="propagated_uncertainty",
+    symbol="u",
+    formula="√(Σ (∂f/∂xᵢ·uᵢ)²)",
+    words=True,
+    source=GUM,
+)
+def propagated_uncertainty(slopes: Sequence[Ratio], uncertainties: Sequence[Ratio]) -> Percent:
+    """Standard uncertainty of a figure from how it moves with each input and how uncertain each is.
+
+    Parameters
+    ----------
+    slopes : of the figure with each input [-]
+    uncertainties : standard, of each input, >= 0 [-]
+
+    Examples
+    --------
+    >>> round(propagated_uncertainty([2.0, 1.0], [0.03, 0.08]), 4)
+    0.1
+    """
+    return math.sqrt(sum((s * u) ** 2 for s, u in zip(slopes, uncertainties, strict=True)))
+
+
+@method(id="half_width", symbol="U", formula="k * u", symbols={"k": "factor", "u": "standard"}, source=DERIVED)
+def half_width(standard: Percent, factor: Ratio) -> Percent:
+    """Half the width of an interval.
+
+    Parameters
+    ----------
+    standard : uncertainty, >= 0 [-]
+    factor : how many of it, > 0 [-]
+
+    Examples
+    --------
+    >>> float(half_width(0.02, 2))
+    0.04
+    """
+    return standard * factor
