@@ -1,5 +1,6 @@
 """The measures of a fitted baseline and of a saving that the guidelines of measurement and verification name."""
 
+import itertools
 import math
 from collections.abc import Sequence
 from typing import NamedTuple
@@ -12,7 +13,7 @@ from mainspring.core.quantity import Count, CubicMetre, EnergySlope, HourSecond,
 
 GUIDELINE_14 = Source("ASHRAE Guideline 14 (2002, 2014)", "from memory", "guideline")
 IPMVP = Source("IPMVP", "core concepts, from memory", "guideline")
-_LEAST_SQUARES = Source("C. F. Gauss, Theoria combinationis (1821)", "ordinary least squares", "paper")
+_LEAST_SQUARES = Source("C. F. Gauss, Theoria combinationis (1821)", "ordinary least squares", "handbook")
 
 
 class Straight(NamedTuple):
@@ -135,7 +136,7 @@ def lag_one(residuals: Sequence[Joule]) -> Ratio:
     squares = sum(e * e for e in residuals)
     if squares == 0:
         return 0.0
-    return sum(a * b for a, b in zip(residuals, residuals[1:], strict=False)) / squares
+    return sum(a * b for a, b in itertools.pairwise(residuals)) / squares
 
 
 @method(

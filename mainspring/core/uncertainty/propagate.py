@@ -92,7 +92,7 @@ def rectangular_uncertainty(limit: Percent) -> Percent:
     symbol="t",
     formula="two-sided quantile of Student's distribution",
     words=True,
-    source=Source("W. S. Gosset (Student), Biometrika 6 (1908)", "by scipy.stats.t", "library"),
+    source=Source("W. S. Gosset (Student), Biometrika 6 (1908)", "by scipy.stats.t", "handbook"),
 )
 def student_t(confidence: Percent, freedom: Count) -> Ratio:
     """How many standard uncertainties an interval is wide on each side.
@@ -145,7 +145,7 @@ class Combined(NamedTuple):
     symbol="x",
     formula="Σ xᵢ/uᵢ² / Σ 1/uᵢ², widened by √(Σ((xᵢ - x)/uᵢ)² / (n - 1)) where that is above 1",
     words=True,
-    source=Source("R. T. Birge, Physical Review 40 (1932)", "weighted mean and its external consistency", "paper"),
+    source=Source("R. T. Birge, Physical Review 40 (1932)", "weighted mean and its external consistency", "handbook"),
 )
 def combined_estimate(values: Sequence[Percent], uncertainties: Sequence[Percent]) -> Combined:
     """The mean of several estimates, each weighed by its standard uncertainty.

@@ -1,0 +1,157 @@
+"""What two logs may not be taken to say, why, and what would carry it."""
+
+import math
+from collections.abc import Callable
+
+from mainspring.core.measured.claimed import NEAR_DAYS, NEAR_HOURS, WAYS, Accuracy, Claim, Point, Refused
+from mainspring.core.measured.fit import LEAST_DAYS
+from mainspring.core.measured.trend import DAY, HOUR
+from mainspring.core.quantity import DIMENSIONS
+from mainspring.core.uncertainty.propagate import coverage_factor, student_t
+
+ONE_SIGMA = 0.68
+MOST_UNCERTAIN = 0.5  # of the saving at that confidence: ASHRAE Guideline 14, from memory
+MOST_SCATTER = 0.30  # CV(RMSE) of hourly data, the same
+
+
+def refused_of(found: Claim) -> tuple[Refused, ...]:
+    """What may not be claimed: by the rules, and where there are no readings."""
+    by_rule = (rule(found) for rule in _RULES)
+    return (*(r for r in by_rule if r is not None), *_uncovered(found))
+
+
+def _few_days(found: Claim) -> Refused | None:
+    for name, fit in (("before", found.before), ("after", found.after)):
+        if fit.days < LEAST_DAYS:
+            more = LEAST_DAYS - fit.days
+            why = f"{fit.days} days {name} the change: less than a week does not show how days differ"
+            return Refused("everything", why, f"{more} more days {name} the change would carry a first figure.")
+    return None
+
+
+def _nothing_covered(found: Claim) -> Refused | None:
+    if found.seconds > 0:
+        return None
+    return Refused(
+        "everything",
+        f"before and after have no readings {WAYS[found.way]}",
+        "Log until both periods have seen the same, or compare by something else.",
+    )
+
+
+def _too_uncertain(found: Claim) -> Refused | None:
+    if not found.seconds or found.saved <= 0:
+        if not found.seconds:
+            return None
+        return Refused("everything", "after the change it takes as much as before or more", "Look for why first.")
+    scatter, power, flow = (float(p.energy) for p in found.parts)
+    factor = float(coverage_factor(ONE_SIGMA))
+    share = factor * math.sqrt(scatter**2 + power**2 + flow**2) / found.saved
+    if share <= MOST_UNCERTAIN:
+        return None
+    meters = factor * math.hypot(power, flow) / found.saved
+    why = f"the saving is uncertain by {share:.0%} at 68 % confidence; the guideline stops at {MOST_UNCERTAIN:.0%}"
+    if meters >= MOST_UNCERTAIN:
+        return Refused("everything", why, "More days would not carry it: the meters alone are too coarse.")
+    have = min(found.before.days, found.after.days)
+    need = have * (factor * scatter / found.saved) ** 2 / (MOST_UNCERTAIN**2 - meters**2)
+    return Refused("everything", why, f"About {math.ceil(need - have)} more days of each would carry it.")
+
+
+def _scattered(found: Claim) -> Refused | None:
+    for name, fit in (("before", found.before), ("after", found.after)):
+        if fit.variation > MOST_SCATTER:
+            why = f"the readings {name} scatter by {fit.variation:.0%} about their curve, more than {MOST_SCATTER:.0%}"
+            return Refused(
+                "the single hour", why, "Something else moves the power: compare by what it goes with, or log it too."
+            )
+    return None
+
+
+def _wrong_way(found: Claim) -> Refused | None:
+    if found.way not in ("flow", "air_flow", "frequency"):
+        return None
+    fit = found.after
+    if fit.slope * (fit.high - fit.low) >= -0.1 * fit.mean:
+        return None
+    return Refused(
+        "the curve after",
+        "power falls while the flow rises: no pump or fan with a drive does that",
+        "Check which column is which, and the flow meter.",
+    )
+
+
+_RULES: tuple[Callable[[Claim], Refused | None], ...] = (
+    _few_days,
+    _nothing_covered,
+    _too_uncertain,
+    _scattered,
+    _wrong_way,
+)
+
+
+def _uncovered(found: Claim) -> list[Refused]:
+    """Neighbouring values without readings, told together: the hours, and how many more days would carry them."""
+    groups: list[list[Point]] = []
+    for i, point in enumerate(found.points):
+        if point.covered or point.seconds <= 0:
+            continue
+        before = found.points[i - 1] if i else None
+        if groups and before is groups[-1][-1] and before is not None and before.why == point.why:
+            groups[-1].append(point)
+        else:
+            groups.append([point])
+    return [_uncovered_told(found, group) for group in groups]
+
+
+def _uncovered_told(found: Claim, group: list[Point]) -> Refused:
+    seconds = sum(p.seconds for p in group)
+    hours = DIMENSIONS["hours"].both(seconds)
+    share = seconds / found.seconds_all
+    days = max(NEAR_DAYS, math.ceil(NEAR_HOURS * len(group) * HOUR / max(share * DAY, 1.0)))
+    if found.dimension is None:
+        why = f"{hours} a year fall there; {group[0].why}"
+        return Refused("some hours of the week", why, "One more week would do.")
+    show = DIMENSIONS[found.dimension].both
+    low, high = group[0].at, group[-1].at
+    if group[-1] is found.points[-1]:
+        what = f"above {show(_edge(found, group[0], -1))}"
+    elif group[0] is found.points[0]:
+        what = f"below {show(_edge(found, group[-1], 1))}"
+    else:
+        what = f"about {show(low)}" if low == high else f"from {show(low)} to {show(high)}"
+    return Refused(
+        what, f"{hours} a year run there; {group[0].why}", f"About {days} more days that reach there would carry it."
+    )
+
+
+def _edge(found: Claim, point: Point, side: int) -> float:
+    """Half way from a value to its neighbour."""
+    at = found.points.index(point) + side
+    return (point.at + found.points[at].at) / 2 if 0 <= at < len(found.points) else point.at
+
+
+def sharpen_of(found: Claim, accuracies: tuple[Accuracy, Accuracy], freedom: float) -> str:
+    """What would narrow the interval most."""
+    if not found.seconds:
+        return ""
+    factor = float(coverage_factor(found.confidence))
+    shares = {
+        "scatter": float(student_t(found.confidence, freedom)) * found.parts[0].energy,
+        "power": factor * found.parts[1].energy,
+        "flow": factor * found.parts[2].energy,
+    }
+    whole = math.sqrt(sum(v * v for v in shares.values()))
+    if whole == 0:
+        return ""
+    most = max(shares, key=lambda k: shares[k])
+    left = DIMENSIONS["energy"].both(math.sqrt(max(0.0, whole**2 - 0.75 * shares[most] ** 2)))
+    now = DIMENSIONS["energy"].both(whole)
+    if most == "scatter":
+        more = f"Days: four times as many would take the interval from ±{now} to ±{left}."
+        return f"{more} A better meter would do little."
+    limit = max(getattr(a, most) for a in accuracies)
+    return (
+        f"The {most} meter: from {limit:.1%} to {limit / 2:.1%} takes the interval from ±{now} to ±{left}."
+        " More days would change it little."
+    )

@@ -1,0 +1,316 @@
+"""The saving that two logs carry: at the same flows, temperatures or hours, how sure it is, and what it may not say.
+
+The energy of a year is the sum over what the year asks for of hours times the difference of two measured curves, each
+used only where both periods have readings. Its uncertainty has three parts: the scatter about the curves, counted by
+days; the power meters; the flow meter.
+"""
+
+import math
+from dataclasses import replace
+
+import numpy as np
+
+from mainspring.core.energy.annual import energy_saved, saving_fraction
+from mainspring.core.errors import BadEntry, MainspringError, NoSolution
+from mainspring.core.measured.claimed import (
+    NEAR_DAYS,
+    NEAR_HOURS,
+    WAYS,
+    Accuracy,
+    Claim,
+    Part,
+    Point,
+    YearOf,
+    way_dimension,
+)
+from mainspring.core.measured.fit import Fit, fit_curve, fit_mean, fit_schedule, slot_of
+from mainspring.core.measured.guideline import (
+    bin_saving,
+    effective_points,
+    guideline_uncertainty,
+)
+from mainspring.core.measured.refused import refused_of, sharpen_of
+from mainspring.core.measured.trend import HOUR, Means, Numbers
+from mainspring.core.method import DERIVED, Figure, Leaf, given, method
+from mainspring.core.quantity import DIMENSIONS, Joule
+from mainspring.core.uncertainty.propagate import GUM, coverage_factor, rectangular_uncertainty, student_t
+
+BINS = 12
+YEAR = 8760 * HOUR
+
+
+@method(
+    id="saving_uncertainty",
+    symbol="U",
+    formula="sqrt((t * u_s)**2 + (k * u_P)**2 + (k * u_Q)**2)",
+    symbols={"t": "t_value", "k": "factor", "u_s": "scatter", "u_P": "power_meter", "u_Q": "flow_meter"},
+    source=GUM,
+)
+def saving_uncertainty(t_value: float, scatter: Joule, factor: float, power_meter: Joule, flow_meter: Joule) -> Joule:
+    """Half the interval in which a measured saving lies.
+
+    Parameters
+    ----------
+    t_value : Student's t of the confidence at the days that there are, > 0 [-]
+    scatter : standard uncertainty by the scatter about the curves, >= 0 [J]
+    factor : normal quantile of the confidence, > 0 [-]
+    power_meter : standard uncertainty by the power meters, >= 0 [J]
+    flow_meter : standard uncertainty by the flow meter, >= 0 [J]
+
+    Examples
+    --------
+    >>> round(saving_uncertainty(2.0, 3.0, 2.0, 4.0, 0.0), 6)
+    10.0
+    """
+    return math.sqrt((t_value * scatter) ** 2 + (factor * power_meter) ** 2 + (factor * flow_meter) ** 2)
+
+
+@method(id="uncertainty_share", symbol="U_F", formula="U / E", symbols={"U": "half", "E": "saved"}, source=DERIVED)
+def uncertainty_share(half: Joule, saved: Joule) -> float:
+    """Half the interval as a share of the saving [-].
+
+    Parameters
+    ----------
+    half : of the interval [J]
+    saved : > 0 [J]
+
+    Examples
+    --------
+    >>> float(uncertainty_share(1.0, 4.0))
+    0.25
+    """
+    return half / saved
+
+
+def year_of_log(before: Means, after: Means, way: str) -> YearOf:
+    """The year as if all of it were like the days of the two logs, each day counted once."""
+    if way == "schedule":
+        working = 261 / 365
+        at = np.arange(48.0)
+        days = np.where(at < 24, working, 1 - working)
+        return YearOf(at, days / 24 * YEAR, "all weeks of the year alike")
+    if way == "hours":
+        return YearOf(np.zeros(1), np.full(1, YEAR), "all hours of the year")
+    x = np.concatenate((before.columns[way], after.columns[way]))
+    edges = np.linspace(float(x.min()), float(x.max()), BINS + 1)
+    which = np.clip(np.digitize(x, edges) - 1, 0, BINS - 1)
+    counts = np.bincount(which, minlength=BINS)
+    used = counts > 0
+    at = np.bincount(which, weights=x, minlength=BINS)[used] / counts[used]
+    return YearOf(at, counts[used] / len(x) * YEAR, "the rest of the year like the days measured")
+
+
+def claim(
+    before: Means,
+    after: Means,
+    way: str,
+    year: YearOf | None,
+    accuracies: tuple[Accuracy, Accuracy],
+    *,
+    same_meters: bool,
+    confidence: float = 0.90,
+) -> Claim:
+    """What two periods say of a year, and what not.
+
+    Raises BadEntry for a way that the logs cannot be compared by, NoSolution where a period has too little for a
+    curve.
+    """
+    if way not in WAYS:
+        raise BadEntry("compared", way, ", ".join(WAYS))
+    asked = year or year_of_log(before, after, way)
+    fits = _fit(before, way), _fit(after, way)
+    points = _points(before, after, fits, way, asked)
+    covered = [p for p in points if p.covered]
+    seconds, everything = sum(p.seconds for p in covered), sum(p.seconds for p in points)
+    figures = [_figures(p, fits, way) for p in covered]
+    if not figures:
+        nothing = (
+            given("nothing", 0.0, "hours"),
+            given("nothing", 0.0, "input_power"),
+            given("nothing", 0.0, "input_power"),
+        )
+        figures = [nothing]
+    hours, power_before, power_after = (list(column) for column in zip(*figures, strict=True))
+    saved = bin_saving(hours, power_before, power_after)
+    taken = bin_saving(hours, power_before, [given("none", 0.0, "input_power")] * len(hours))
+    parts = _parts(before, after, fits, way, points, accuracies, same_meters, year is None)
+    freedom = min(fit.freedom(_weights(fit, points)) for fit in fits)
+    half = saving_uncertainty(
+        student_t(confidence, freedom), parts[0].energy, coverage_factor(confidence), parts[1].energy, parts[2].energy
+    )
+    made = Claim(
+        way=way,
+        dimension=way_dimension(way),
+        year=asked.told,
+        confidence=confidence,
+        before=fits[0],
+        after=fits[1],
+        points=tuple(points),
+        saved=saved,
+        taken_before=taken,
+        fraction=saving_fraction(taken, energy_saved(taken, saved)) if taken > 0 else given("none", 0.0, "percent"),
+        half=half,
+        share=uncertainty_share(half, saved) if saved > 0 else None,
+        parts=parts,
+        short_formula=_short_formula(fits, saved, taken, confidence),
+        refused=(),
+        sharpen="",
+        seconds=seconds,
+        seconds_all=everything,
+    )
+    return replace(made, refused=refused_of(made), sharpen=sharpen_of(made, accuracies, freedom))
+
+
+def _fit(means: Means, way: str) -> Fit:
+    power = means.columns["power"]
+    if not len(power):
+        raise NoSolution("not one whole hour of readings is left: nothing can be compared")
+    if way == "schedule":
+        return fit_schedule(means.times, power, means.day)
+    if way == "hours":
+        return fit_mean(power, means.day)
+    return fit_curve(means.columns[way], power, means.day)
+
+
+def _axis(means: Means, way: str) -> Numbers:
+    if way == "schedule":
+        return slot_of(means.times)
+    return np.zeros(len(means.times)) if way == "hours" else means.columns[way]
+
+
+def _points(before: Means, after: Means, fits: tuple[Fit, Fit], way: str, year: YearOf) -> list[Point]:
+    order = np.argsort(year.at)
+    at, seconds = year.at[order], year.seconds[order]
+    near = _reach(at, way)
+    powers = fits[0].at(at), fits[1].at(at)
+    points = []
+    for i, x in enumerate(at):
+        why = ""
+        for name, means in (("before", before), ("after", after)):
+            close = np.abs(_axis(means, way) - x) <= near[i]
+            if close.sum() < NEAR_HOURS or len(np.unique(means.day[close])) < NEAR_DAYS:
+                why = f"no reading {name} the change" if not close.any() else f"too few readings {name} the change"
+                break
+        points.append(Point(float(x), float(seconds[i]), float(powers[0][i]), float(powers[1][i]), not why, why))
+    return points
+
+
+def _reach(at: Numbers, way: str) -> Numbers:
+    """How far from each value a reading still speaks for it: half way to its neighbours."""
+    if way in ("schedule", "hours") or len(at) == 1:
+        return np.full(len(at), 0.5 if len(at) > 1 or way in ("schedule", "hours") else 0.1 * abs(at[0]))
+    half = np.diff(at) / 2
+    return np.maximum(np.concatenate(([half[0]], half)), np.concatenate((half, [half[-1]])))
+
+
+def _figures(point: Point, fits: tuple[Fit, Fit], way: str) -> tuple[Figure, Figure, Figure]:
+    dimension = way_dimension(way)
+    where = f" at {DIMENSIONS[dimension].both(point.at)}" if dimension else ""
+
+    def leaf(name: str, label: str, kind: str, value: float, why: str) -> Figure:
+        return Figure(value, Leaf(f"measured.{name}", f"{label}{where}", kind, "measured", why))
+
+    told = [f"curve through {fit.hours} hours of {fit.days} days, CV {fit.variation:.1%}" for fit in fits]
+    return (
+        leaf("hours", "Time a year", "hours", point.seconds, "what the year asks for"),
+        leaf("before", "Power before", "input_power", point.before, told[0]),
+        leaf("after", "Power after", "input_power", point.after, told[1]),
+    )
+
+
+def _energy(fits: tuple[Fit, Fit], points: list[Point]) -> float:
+    use = [p for p in points if p.covered]
+    at, seconds = np.array([p.at for p in use]), np.array([p.seconds for p in use])
+    return float(seconds @ (fits[0].at(at) - fits[1].at(at))) if use else 0.0
+
+
+def _weights(fit: Fit, points: list[Point]) -> Numbers:
+    """What each coefficient of a curve counts for in the energy of the year."""
+    use = [p for p in points if p.covered]
+    at, seconds = np.array([p.at for p in use]), np.array([p.seconds for p in use])
+    return np.asarray(seconds @ fit.design(at)) if use else np.zeros(len(fit.coefficients))
+
+
+def _parts(
+    before: Means,
+    after: Means,
+    fits: tuple[Fit, Fit],
+    way: str,
+    points: list[Point],
+    accuracies: tuple[Accuracy, Accuracy],
+    same_meters: bool,
+    year_by_log: bool,
+) -> tuple[Part, Part, Part]:
+    use = [p for p in points if p.covered]
+    scatter = math.hypot(*(fit.uncertainty_of(_weights(fit, points)) for fit in fits))
+    taken = [sum(p.seconds * p.before for p in use), sum(p.seconds * p.after for p in use)]
+    limits = [float(rectangular_uncertainty(a.power)) for a in accuracies]
+    if same_meters:
+        power = max(limits) * abs(taken[0] - taken[1])
+    else:
+        power = math.hypot(limits[0] * taken[0], limits[1] * taken[1])
+    flow = _by_flow(before, after, fits, way, points, accuracies, same_meters, year_by_log) if use else 0.0
+
+    def figure(name: str, label: str, value: float, why: str) -> Figure:
+        return Figure(value, Leaf(f"measured.{name}", label, "energy", "measured", why))
+
+    days = f"{fits[0].days} days before, {fits[1].days} after; sums of whole days taken as independent"
+    met = f"limits of error ±{accuracies[0].power:.1%} and ±{accuracies[1].power:.1%}, evenly likely within"
+    read = f"±{accuracies[0].flow:.1%} and ±{accuracies[1].flow:.1%}: the curves fitted again with it"
+    return (
+        Part("scatter", figure("scatter", "By the scatter about the curves", scatter, days)),
+        Part("power", figure("power_meter", "By the power meter", power, met)),
+        Part("flow", figure("flow_meter", "By the flow meter", flow, read)),
+    )
+
+
+def _by_flow(
+    before: Means,
+    after: Means,
+    fits: tuple[Fit, Fit],
+    way: str,
+    points: list[Point],
+    accuracies: tuple[Accuracy, Accuracy],
+    same_meters: bool,
+    year_by_log: bool,
+) -> float:
+    """How the saving moves when the flow meter is off by its standard uncertainty."""
+    if way not in ("flow", "air_flow"):
+        return 0.0
+    if same_meters and year_by_log:
+        return 0.0  # it names the flows wrong, before and after alike, and the saving at each is the same
+    u = [float(rectangular_uncertainty(a.flow)) for a in accuracies]
+    plain = _energy(fits, points)
+
+    def moved(means: Means, fit: Fit, by: float) -> Fit:
+        columns = {**means.columns, way: means.columns[way] * (1 + by)}
+        try:
+            return _fit(replace(means, columns=columns), way)
+        except MainspringError:
+            return fit
+
+    if same_meters:
+        both = moved(before, fits[0], max(u)), moved(after, fits[1], max(u))
+        return abs(_energy(both, points) - plain)
+    first = _energy((moved(before, fits[0], u[0]), fits[1]), points) - plain
+    second = _energy((fits[0], moved(after, fits[1], u[1])), points) - plain
+    return math.hypot(first, second)
+
+
+def _short_formula(fits: tuple[Fit, Fit], saved: Figure, taken: Figure, confidence: float) -> Figure | None:
+    """The guideline's fractional uncertainty of the same data; None where it has no meaning."""
+    if saved <= 0 or taken <= 0:
+        return None
+    try:
+        n, lag = float(fits[0].hours), min(max(fits[0].lag, 0.0), 0.99)
+        worth = effective_points(given("points", n, "count"), given("correlation", lag, "ratio"))
+        return guideline_uncertainty(
+            student_t(confidence, max(1.0, float(worth) - len(fits[0].coefficients))),
+            given("variation", fits[0].variation, "percent", "of the curve before"),
+            saving_fraction(taken, energy_saved(taken, saved)),
+            given("points", n, "count", "hours before"),
+            worth,
+            given("reporting", float(fits[1].hours), "count", "hours after"),
+        )
+    except MainspringError:
+        return None

@@ -1,0 +1,125 @@
+"""Workbooks, Parquet and interval-meter XML as the plain table that everything else reads."""
+
+import csv
+import io
+from collections.abc import Iterator
+from datetime import datetime
+from typing import Any
+from xml.etree import ElementTree
+
+import polars as pl
+
+from mainspring.core.errors import BadEntry
+
+SIZE_LIMIT = 80_000_000  # bytes of a file
+SHEET_ROWS = 200_000  # of a workbook, which is slow to read
+TABLE_ROWS = 3_000_000
+WATT_HOUR = "72"  # unit of measure, NAESB ESPI / Green Button, from memory
+
+
+def as_text(content: bytes) -> bytes:
+    """The file as UTF-8 text, columns by comma where it was no text. Raises BadEntry."""
+    if len(content) > SIZE_LIMIT:
+        raise BadEntry("log", f"{len(content) / 1e6:.0f} MB", f"up to {SIZE_LIMIT / 1e6:.0f} MB")
+    if not content.strip():
+        raise BadEntry("log", "an empty file", "a table with times")
+    if content[:4] == b"PAR1":
+        return _of_parquet(content)
+    if content[:2] == b"PK":
+        return _of_workbook(content)
+    if content.lstrip()[:5].lower() in (b"<?xml", b"<feed", b"<ns0:") or content.lstrip()[:1] == b"<":
+        return _of_meter(content)
+    return _utf8(content)
+
+
+def _utf8(content: bytes) -> bytes:
+    for mark, name in ((b"\xef\xbb\xbf", "utf-8-sig"), (b"\xff\xfe", "utf-16"), (b"\xfe\xff", "utf-16")):
+        if content.startswith(mark):
+            try:
+                return content[3:] if name == "utf-8-sig" else content.decode(name).encode()
+            except UnicodeDecodeError:
+                raise BadEntry("log", "text that is cut off", "a whole file") from None
+    if b"\x00" in content[:4096]:
+        raise BadEntry("log", "not text", "CSV, XLSX, Parquet, or the XML of an interval meter")
+    if content[:65536].isascii():
+        return content  # a sign further down that is no UTF-8 harms no number
+    try:
+        content.decode()
+    except UnicodeDecodeError:
+        return content.decode("cp1252", errors="replace").encode()
+    return content
+
+
+def _of_parquet(content: bytes) -> bytes:
+    try:
+        frame = pl.read_parquet(io.BytesIO(content), n_rows=TABLE_ROWS + 1)
+        if frame.height > TABLE_ROWS:
+            raise BadEntry("log", f"more than {TABLE_ROWS} rows", f"up to {TABLE_ROWS}")
+        out = io.BytesIO()
+        frame.write_csv(out, datetime_format="%Y-%m-%dT%H:%M:%S%.f")
+    except (pl.exceptions.PolarsError, OSError) as wrong:
+        raise BadEntry("log", "this Parquet file", f"one of plain columns ({str(wrong)[:80]})") from None
+    return out.getvalue()
+
+
+def _of_workbook(content: bytes) -> bytes:
+    from zipfile import BadZipFile
+
+    from openpyxl import load_workbook
+
+    try:
+        book = load_workbook(io.BytesIO(content), read_only=True, data_only=True)
+        return _table(_cells(book.worksheets[0]))
+    except (BadZipFile, KeyError, ValueError, IndexError, OSError) as wrong:
+        if isinstance(wrong, BadEntry):
+            raise
+        raise BadEntry("log", "this workbook", "an XLSX workbook whose first sheet holds the log") from None
+
+
+def _cells(sheet: Any) -> Iterator[list[str]]:
+    for n, row in enumerate(sheet.iter_rows(values_only=True)):
+        if n > SHEET_ROWS:
+            raise BadEntry("log", f"more than {SHEET_ROWS} rows in a workbook", "a CSV file for that many")
+        yield ["" if v is None else v.isoformat() if isinstance(v, datetime) else str(v) for v in row]
+
+
+def _table(rows: Iterator[list[str]]) -> bytes:
+    out = io.StringIO()
+    csv.writer(out, lineterminator="\n").writerows(rows)
+    return out.getvalue().encode()
+
+
+def _of_meter(content: bytes) -> bytes:
+    """Interval readings as start and power; only energy in watt-hours is taken."""
+    if b"<!DOCTYPE" in content or b"<!ENTITY" in content:
+        raise BadEntry("log", "XML that declares entities", "the interval readings of a meter, without")
+    power_of_ten, unit, rows = 0, WATT_HOUR, []
+    try:
+        for _, node in ElementTree.iterparse(io.BytesIO(content)):
+            tag = node.tag.rsplit("}", 1)[-1]
+            text = (node.text or "").strip()
+            if tag == "powerOfTenMultiplier":
+                power_of_ten = int(text)
+            elif tag == "uom":
+                unit = text
+            elif tag == "IntervalReading":
+                rows.append(_reading(node))
+                node.clear()
+    except (ElementTree.ParseError, ValueError, AttributeError, TypeError):
+        raise BadEntry("log", "this XML", "interval readings, each with start, duration and value") from None
+    if not rows or unit != WATT_HOUR or not -12 <= power_of_ten <= 12:
+        raise BadEntry("log", f"{len(rows)} interval readings in unit {unit}", "readings of energy in watt-hours (72)")
+    scale = 10.0**power_of_ten * 3600.0
+    lines = [[f"{start:.0f}", repr(round(value * scale / length, 6))] for start, length, value in sorted(rows)]
+    return _table(iter([["Start", "Power (W)"], *lines]))
+
+
+def _reading(node: Any) -> tuple[float, float, float]:
+    found: dict[str, float] = {}
+    for part in node.iter():
+        name = part.tag.rsplit("}", 1)[-1]
+        if name in ("start", "duration", "value"):
+            found[name] = float(part.text)
+    if found["duration"] <= 0:
+        raise ValueError("duration")
+    return found["start"], found["duration"], found["value"]

@@ -1,0 +1,267 @@
+"""What a log is, told from its first lines: marks, headings, units, times; for somebody to confirm."""
+
+import csv
+import hashlib
+import re
+from collections import Counter
+from dataclasses import dataclass
+
+from mainspring.core.errors import BadEntry
+from mainspring.core.measured.trend import DAY, LEAST_ROWS
+from mainspring.core.quantity import DIMENSIONS
+from mainspring.exchange.log.convert import as_text
+from mainspring.exchange.log.layout import DELIMITERS, MOST_COLUMNS, PER_ROW, READ_AS, Layout, LogColumn
+from mainspring.exchange.log.times import Reading, formats_of, is_date, is_time
+
+SAMPLE = 400  # lines that are looked at
+LINE_LIMIT = 4000
+LOOKED_AT = 1_000_000  # bytes
+SHOWN = 6
+_NUMBER = re.compile(r"[+\-−]?(?:\d[\d  .,]*|[.,]\d+)(?:[eE][+-]?\d+)?$")
+_BRACKETS = re.compile(r"[\[(]\s*([^\])]{1,12})\s*[\])]")
+_EMPTY = {"", "-", "--", "---", "nan", "na", "n/a", "null", "none", "#n/a", "bad", "err", "error"}
+# what a heading says, in the languages that loggers are sold with; the first that is found counts
+_WORDS: tuple[tuple[str, str], ...] = (
+    (r"outlet temp|supply temp|temp|°c|°f", "temperature"),
+    (r"\bkwh\b|\bmwh\b|\bwh\b|energy|energie|énergie|energía|consumption|counter|import", "energy"),
+    (r"\bkw\b|power|leistung|puissance|potencia|watt|\bp_?el\b", "power"),
+    (r"flow|durchfluss|volumenstrom|débit|debit|caudal|\bl/s\b|gpm|m³/h|m3/h|cfm", "flow"),
+    (r"level|niveau|füllstand|nivel|head", "level"),
+    (r"press|druck|presión|presion|\bbar\b|\bpsi\b|\bkpa\b|\bpa\b", "pressure"),
+    (r"\bhz\b|freq|frequenz", "frequency"),
+    (r"rpm|r/min|drehzahl|speed|vitesse", "speed"),
+    (r"current|strom|courant|corriente|amp|\ba\b", "current"),
+    (r"volt|spannung|tension|\bv\b", "voltage"),
+    (r"run|status|\bon\b|betrieb", "running"),
+)
+
+
+@dataclass(frozen=True)
+class Look:
+    """What was recognised, the first rows by it, and what somebody should look at twice."""
+
+    layout: Layout
+    rows: list[list[str]]
+    doubts: list[str]
+    signature: str
+
+
+def look_at(content: bytes, *, fan: bool = False, us: bool = False, whole: bool = True) -> Look:
+    """Recognise a log. `whole` says that the file is not only its beginning.
+
+    Raises BadEntry where there is no table with times in it.
+    """
+    text = as_text(content)
+    everything = text[:LOOKED_AT].decode("utf-8", errors="replace").splitlines()
+    if (not whole or len(text) > LOOKED_AT) and len(everything) > LEAST_ROWS:
+        everything.pop()  # it may be cut off
+    lines = everything[: SAMPLE + 50]
+    if any(len(line) > LINE_LIMIT for line in lines):
+        raise BadEntry("log", "a line that never ends", f"lines of up to {LINE_LIMIT} characters")
+    delimiter, width = _delimiter(lines)
+    rows = [next(csv.reader([line], delimiter=delimiter), []) for line in lines]
+    rows = [[cell.strip() for cell in row] for row in rows]
+    skip = _first_reading(rows, width)
+    if len(rows) - skip < LEAST_ROWS:
+        raise BadEntry("log", f"{max(0, len(rows) - skip)} rows with readings", f"at least {LEAST_ROWS}")
+    body = [row for row in rows[skip:] if len(row) >= width - 1]
+    columns = [[row[i] if i < len(row) else "" for row in body] for i in range(width)]
+    heads = _headings(rows[:skip], width)
+    times, form, doubts = _times(columns, us=us)
+    if doubts:  # only more days can tell which number is the month
+        more = [next(csv.reader([line], delimiter=delimiter), []) for line in everything[skip:]]
+        more = [row for row in more if len(row) >= width - 1]
+        times, form, doubts = _times([[row[i].strip() if i < len(row) else "" for row in more] for i in range(width)], us=us)
+    named = []
+    comma = _decimal_comma(columns, times, delimiter)
+    grouped = _grouped(columns, times, comma=comma)
+    for i in range(width):
+        if i not in times:
+            named.append(_column(i, heads[i], columns[i], fan=fan, us=us, comma=comma))
+    layout = Layout(delimiter, comma, skip, times, form, tuple(_each_once(named)), grouped)
+    if not layout.read:
+        doubts.append("No column could be told by its heading: say which is which.")
+    elif not any(c.quantity in ("power", "energy", PER_ROW) for c in layout.read):
+        doubts.append("No column of power or energy was recognised.")
+    return Look(layout, body[:SHOWN], doubts, signature_of(delimiter, heads))
+
+
+def signature_of(delimiter: str, heads: list[str]) -> str:
+    """By which a file of the same maker of logs is known again."""
+    return hashlib.sha256("\x1f".join([delimiter, *heads]).encode()).hexdigest()
+
+
+def _delimiter(lines: list[str]) -> tuple[str, int]:
+    """The mark between columns by which most lines have the same number of cells, more than one."""
+    best = (0.0, ",", 1)
+    for mark in DELIMITERS:
+        counts = Counter(len(next(csv.reader([line], delimiter=mark), [])) for line in lines if line.strip())
+        width, often = max(counts.items(), key=lambda kv: (kv[1], kv[0]), default=(1, 0))
+        if 1 < width <= MOST_COLUMNS:
+            best = max(best, (often / len(lines) + (0.02 if mark != "," else 0.0), mark, width))
+    if best[2] == 1:
+        raise BadEntry("log", (lines or [""])[0][:60], "a table: columns by comma, semicolon, tab or bar")
+    return best[1], best[2]
+
+
+def _is_number(cell: str) -> bool:
+    return bool(_NUMBER.match(cell))
+
+
+def _first_reading(rows: list[list[str]], width: int) -> int:
+    """The first row after which rows hold numbers."""
+
+    def full(row: list[str]) -> bool:
+        return abs(len(row) - width) <= 1 and sum(map(_is_number, row)) >= 1 and any(c.isdigit() for c in row[0] or "0")
+
+    for i, row in enumerate(rows):
+        ahead = rows[i : i + 3]
+        if full(row) and all(full(r) or not any(r) for r in ahead):
+            return i
+    return len(rows)
+
+
+def _headings(above: list[list[str]], width: int) -> list[str]:
+    """The heading of each column, with the unit from a row of its own."""
+    full = [row for row in above if sum(map(bool, row)) >= max(2, width // 2)]
+    heads = full[-2:] if len(full) > 1 and _all_units(full[-1]) else full[-1:]
+    if not heads:
+        return [f"column {i + 1}" for i in range(width)]
+    names = []
+    for i in range(width):
+        parts = [row[i] for row in heads if i < len(row) and row[i]]
+        names.append(f"{parts[0]} ({parts[1]})" if len(parts) == 2 else (parts or [f"column {i + 1}"])[0])
+    return [name[:80] for name in names]
+
+
+def _all_units(row: list[str]) -> bool:
+    units = {name for d in DIMENSIONS.values() for name in d.by_symbol}
+    named = [c for c in row if c]
+    known = [c for c in named if c.strip("[]()").replace("³", "3").lower() in units]
+    return bool(named) and len(known) >= len(named) / 2
+
+
+def _times(columns: list[list[str]], *, us: bool) -> tuple[tuple[int, ...], str, list[str]]:
+    for i, column in enumerate(columns[:4]):
+        if is_date(column) and i + 1 < len(columns) and is_time(columns[i + 1]):
+            joined = [f"{d} {t}" for d, t in zip(column, columns[i + 1], strict=True)]
+            if found := formats_of(joined):
+                return _chosen((i, i + 1), found, us=us)
+    for i, column in enumerate(columns):
+        if found := formats_of(column):
+            return _chosen((i,), found, us=us)
+    first = columns[0][0] if columns and columns[0] else ""
+    raise BadEntry("log", first, "a column with the time of each row")
+
+
+def _chosen(
+    at: tuple[int, ...], found: list[Reading], *, us: bool
+) -> tuple[tuple[int, ...], str, list[str]]:
+    best = [r for r in found if r.span <= found[0].span * 1.01 or found[0].step >= DAY]
+    if len(best) == 1:
+        return at, best[0].format, []
+    wanted = "mdy" if us else "dmy"
+    chosen = next((r for r in best if r.order == wanted), best[0])
+    way = "month before day" if chosen.order == "mdy" else "day before month"
+    return at, chosen.format, [f"The dates could be read either way round; {way} was taken. Check it."]
+
+
+def _decimal_comma(columns: list[list[str]], times: tuple[int, ...], delimiter: str) -> bool:
+    cells = [c for i, column in enumerate(columns) if i not in times for c in column if _is_number(c)]
+    commas, points = sum("," in c for c in cells), sum("." in c for c in cells)
+    if delimiter == ",":
+        quoted = [c for c in cells if re.match(r"[+-]?\d+,\d+$", c) and not re.match(r"[+-]?\d{1,3}(,\d{3})+$", c)]
+        return len(quoted) > points
+    both = [c for c in cells if "," in c and "." in c]
+    if both:
+        return sum(c.rfind(",") > c.rfind(".") for c in both) > len(both) / 2
+    return commas > points
+
+
+def _grouped(columns: list[list[str]], times: tuple[int, ...], *, comma: bool) -> bool:
+    mark = r"[.  ]" if comma else r"[,  ]"
+    group = re.compile(rf"[+-]?\d{{1,3}}({mark}\d{{3}})+([.,]\d+)?$")
+    return any(group.match(c) for i, column in enumerate(columns) if i not in times for c in column)
+
+
+def _column(at: int, head: str, cells: list[str], *, fan: bool, us: bool, comma: bool) -> LogColumn:
+    numbers = [c for c in cells if c.lower() not in _EMPTY]
+    if not numbers or sum(map(_is_number, numbers)) < 0.8 * len(numbers):
+        return LogColumn(at, head)
+    plain = head.replace("_", " ")
+    unit = _unit_in(plain)
+    for pattern, quantity in _WORDS:
+        if not re.search(pattern, plain, re.IGNORECASE):
+            continue
+        quantity = _of_air(quantity, unit, fan=fan)
+        dimension = DIMENSIONS[READ_AS[quantity][1]]
+        symbol = next((u.symbol for u in dimension.units if unit and dimension.by_symbol.get(_key(unit)) is u), "")
+        if unit and not symbol and (by_unit := _by_unit(unit, fan=fan)):
+            return LogColumn(at, head, *by_unit)
+        if quantity == "energy" and not _rises(numbers, comma=comma):
+            quantity = PER_ROW
+        usual = {"running": "–"}.get(quantity, dimension.us if us else dimension.si)
+        return LogColumn(at, head, quantity, symbol or usual)
+    by_unit = _by_unit(unit, fan=fan) if unit else None
+    return LogColumn(at, head, *(by_unit or ("", "")))
+
+
+def _key(symbol: str) -> str:
+    from mainspring.core.quantity import _key as key  # the one spelling of units
+
+    return key(symbol)
+
+
+def _unit_in(head: str) -> str:
+    """The unit that a heading carries: in brackets, or as its last word."""
+    if inside := _BRACKETS.search(head):
+        return inside[1]
+    last = re.split(r"[\s,;:]+", head.strip())[-1]
+    known = {name for _, dimension in READ_AS.values() for name in DIMENSIONS[dimension].by_symbol}
+    return last if _key(last) in known and len(head.split()) > 1 else (last if _key(last) in known else "")
+
+
+def _of_air(quantity: str, unit: str, *, fan: bool) -> str:
+    if quantity == "flow" and (unit.lower() == "cfm" or (fan and unit.lower() != "gpm")):
+        return "air_flow"
+    if quantity == "pressure" and (unit in ("Pa", "pa") or (fan and not unit)):
+        return "air_pressure"
+    return quantity
+
+
+def _by_unit(unit: str, *, fan: bool) -> tuple[str, str] | None:
+    for quantity, (_, dimension) in READ_AS.items():
+        if quantity in ("running", PER_ROW) or (quantity == "flow" and fan):
+            continue
+        found = DIMENSIONS[dimension].by_symbol.get(_key(unit))
+        if found is not None:
+            return quantity, found.symbol
+    return None
+
+
+def _rises(cells: list[str], *, comma: bool) -> bool:
+    numbers = []
+    for cell in cells:
+        plain = re.sub(r"[  ]", "", cell)
+        plain = plain.replace(".", "").replace(",", ".") if comma else plain.replace(",", "")
+        try:
+            numbers.append(float(plain))
+        except ValueError:
+            continue
+    falls = sum(b < a for a, b in zip(numbers, numbers[1:], strict=False))
+    return falls <= 0.01 * len(numbers)
+
+
+def _each_once(columns: list[LogColumn]) -> list[LogColumn]:
+    """Of several columns of one quantity the first; the others are left out until somebody says otherwise."""
+    seen: set[str] = set()
+    made = []
+    for column in columns:
+        name = "power" if column.quantity == PER_ROW else column.quantity
+        if name and name in seen:
+            column = LogColumn(column.at, column.name, "", column.unit)
+        seen.add(name)
+        made.append(column)
+    return made
+
+
