@@ -21,7 +21,7 @@ from starlette.responses import FileResponse, Response
 import mainspring
 from mainspring.api import errors
 from mainspring.api.guard import Guard
-from mainspring.api.routes import drafts, families, files, lines, loop, methods, problems, run, stream
+from mainspring.api.routes import drafts, families, files, lines, logs, loop, methods, problems, run, stream
 from mainspring.api.settings import AppSettings
 from mainspring.core.simulation import kernel
 from mainspring.service.families import shipped_families
@@ -89,6 +89,7 @@ def create_app(settings: AppSettings, database: MySQLDatabase) -> FastAPI:
         lines.routes(service),
         drafts.routes(service),
         loop.routes(service, workshop),
+        logs.routes(service, workshop),
         run.routes(service),
         files.routes(service),
         families.routes(service),

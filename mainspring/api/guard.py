@@ -1,5 +1,6 @@
 """At the door: who may ask, how much may be sent, and what every answer carries."""
 
+import re
 from typing import Any
 
 from starlette.datastructures import Headers, MutableHeaders
@@ -11,6 +12,8 @@ from mainspring.api import errors
 BODY_LIMIT = 1_000_000  # bytes of a request
 FILE_LIMIT = 21_000_000  # of one that brings a file
 FILES = ("/api/import", "/api/curves/file", "/api/families/file", "/photos/")
+LOG_LIMIT = 82_000_000  # of one that brings a log
+LOGS = re.compile(r"/api/lines/[^/]+/logs/[^/]+$")
 PATH_LIMIT = 1000
 LOOPBACK_NAMES = ("127.0.0.1", "localhost", "[::1]")
 ALWAYS = {
@@ -64,6 +67,8 @@ def _refusal(scope: Scope) -> Any:
 
 
 def _limit(scope: Scope) -> int:
+    if LOGS.match(scope["path"]):
+        return LOG_LIMIT
     return FILE_LIMIT if any(part in scope["path"] for part in FILES) else BODY_LIMIT
 
 

@@ -18,6 +18,7 @@ STAGES = {
     "handover": "Hand-over",
 }
 HANDED_OVER = "handover.done"  # evidence step that closes a line
+MEASURED = "proof.measured"  # evidence of a measured saving that somebody stands up for
 
 
 @dataclass(frozen=True)

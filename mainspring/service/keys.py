@@ -19,6 +19,7 @@ class Of(StrEnum):
     STEP = "step"
     PROOF = "proof"
     SAVINGS = "savings"
+    MEASURED = "measured"
     CAUSE = "cause"
 
     def __truediv__(self, part: object) -> "Key":

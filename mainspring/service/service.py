@@ -8,6 +8,8 @@ from mainspring.service.codes import Codes
 from mainspring.service.families import Families
 from mainspring.service.keypad import Keypads
 from mainspring.service.lines import Drafts, Lines
+from mainspring.service.logs import Logs
+from mainspring.service.measured import Measured
 from mainspring.service.opened import OpenLines
 from mainspring.service.photo import Photos
 from mainspring.service.round import Round
@@ -31,5 +33,7 @@ class Service:
         self.keypads = Keypads(self.families, self.sheets)
         self.codes = Codes(self.open_lines, key_file)
         self.photos = Photos(self.open_lines)
+        self.logs = Logs(self.open_lines)
+        self.measured = Measured(self.open_lines, self.logs)
         self.stories = Stories(self.open_lines)
         self.transfers = Transfers(self.open_lines)

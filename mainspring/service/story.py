@@ -10,7 +10,7 @@ from mainspring.core.line import find_field
 from mainspring.core.line.fields import Choice, Quantity
 from mainspring.core.method import Figure
 from mainspring.core.procedure import PROOFS, Evidence, Step
-from mainspring.core.progress import HANDED_OVER
+from mainspring.core.progress import HANDED_OVER, MEASURED
 from mainspring.core.settings import SETTINGS
 from mainspring.service.opened import Opened, OpenLines
 from mainspring.service.run import visit_view
@@ -87,8 +87,11 @@ def _number(value: float, dimension: str | None) -> Part:
     return Part(figure=FigureView(key="", value=float(value), dimension=dimension, assumed=False))
 
 
+_ALONE = {HANDED_OVER: "Handed over", MEASURED: "Measured saving claimed"}  # evidence that is of no step
+
+
 def _of_evidence(evidence: Evidence, step: Step | None) -> StoryEntry:
-    title = "Handed over" if evidence.step == HANDED_OVER else step.title if step else evidence.step
+    title = _ALONE.get(evidence.step) or (step.title if step else evidence.step)
     if evidence.kind == "override":
         state = "left_out"
     elif not evidence.passed and evidence.kind != "start":
@@ -111,6 +114,10 @@ def _of_evidence(evidence: Evidence, step: Step | None) -> StoryEntry:
 def _told(evidence: Evidence, step: Step | None) -> list[Part]:
     if evidence.kind in ("note", "override"):
         return []
+    if evidence.step == MEASURED:
+        saved, half = (_number(evidence.data[name], "energy") for name in ("saved", "half"))
+        sure = f" a year, at {evidence.data['confidence']:.0%}"
+        return [saved, Part(text=" ± "), half, Part(text=sure)]
     if step is None:
         return [Part(text="done" if evidence.kind == "tick" else evidence.kind)]
     proof = PROOFS["photo" if evidence.kind == "photo" else step.proof]
@@ -135,6 +142,8 @@ def _of_event(event: KeptEvent) -> StoryEntry | None:
         return _changed(event, "Site changed", told) if told else None
     if event.what.startswith("access code "):
         return _changed(event, event.what.capitalize(), [Part(text=event.subject)] if event.subject else [])
+    if event.what.startswith("log "):
+        return _changed(event, event.what.capitalize(), [Part(text=event.subject)])
     if event.what == "setting as former":
         return None  # what was left in the drive that was replaced: the visit says so
     if event.what.startswith("setting as "):

@@ -19,13 +19,14 @@ from mainspring.core.procedure import (
     check_visit,
     judge_evidence,
 )
-from mainspring.core.progress import HANDED_OVER
+from mainspring.core.progress import HANDED_OVER, MEASURED
 from mainspring.core.settings import SETTINGS
 from mainspring.core.settings.setting import told_label
 from mainspring.exchange import line_file
 from mainspring.exchange.line_file import EvidencePart, LineFile, LinePart, SettingPart, SitePart
 from mainspring.service.errors import BadRecord
 from mainspring.service.lines import check_name, check_record, check_site_entries, check_who, make_line, until_settled
+from mainspring.service.measured import check_claim
 from mainspring.service.opened import Opened, OpenLines, read_line, with_site
 from mainspring.service.sheet import WHY_LIMIT
 from mainspring.service.summary import summary_of
@@ -221,13 +222,16 @@ def _judged(part: EvidencePart, plans: _PlansThen, earlier: list[Evidence], now:
             told_label(path)
         else:
             find_field(path.partition("[")[0])
-    if part.step == HANDED_OVER:
-        return Evidence(HANDED_OVER, "tick", {}, part.by, at, note=part.note, received=received, paper=part.paper)
-    step = plans.step(part)
     as_told = Evidence(
         part.step, part.kind, part.data, part.by, at, part.leaves, part.passed, part.note, "", None, received, None,
         part.paper,
     )  # fmt: skip
+    if part.step == MEASURED:  # its logs stay behind: a claim as it was told
+        check_claim(part.data)
+        return as_told
+    if part.step == HANDED_OVER:
+        return Evidence(HANDED_OVER, "tick", {}, part.by, at, note=part.note, received=received, paper=part.paper)
+    step = plans.step(part)
     if step is None:  # one that this line no longer has: it proves nothing, and stays in the story
         return as_told
     sent = {k: v for k, v in part.data.items() if k not in ("out", "better")}  # what judging adds

@@ -221,6 +221,38 @@ class Photo(Table):
         table_name = "photo"
 
 
+class TrendRow(Table):
+    """A log that was read: what it is; its readings are in its parts and never change."""
+
+    id = CharField(36, primary_key=True)
+    line = ForeignKeyField(DriveLine, on_delete="CASCADE")
+    side = CharField(10)  # before or after the change
+    name = CharField(200)  # of the file
+    layout = JsonField()  # as it was confirmed
+    signature = CharField(64)  # by which a file laid out alike is known again
+    digest = CharField(64)  # of the file
+    summary = JsonField()  # rows, span, columns, what was found wrong
+    aside = BooleanField(default=False)  # kept, and not counted
+    done_by = CharField(120)
+    done_at = UtcField()
+
+    class Meta:
+        table_name = "trend"
+
+
+class TrendPart(Table):
+    """A piece of one column of a log, as Parquet."""
+
+    trend = ForeignKeyField(TrendRow, on_delete="CASCADE")
+    quantity = CharField(40)
+    part = IntegerField()
+    piece = BlobField()
+
+    class Meta:
+        table_name = "trend_part"
+        primary_key = CompositeKey("trend", "quantity", "part")
+
+
 class Event(Table):
     """Who changed what, when, from what to what; written in the same transaction as the change."""
 
@@ -239,4 +271,17 @@ class Event(Table):
         table_name = "event"
 
 
-TABLES = (Site, DriveLine, Visit, EvidenceRow, SettingEntry, FamilyRow, FamilyVersion, AccessCode, Photo, Event)
+TABLES = (
+    Site,
+    DriveLine,
+    Visit,
+    EvidenceRow,
+    SettingEntry,
+    FamilyRow,
+    FamilyVersion,
+    AccessCode,
+    Photo,
+    TrendRow,
+    TrendPart,
+    Event,
+)

@@ -25,6 +25,8 @@ from mainspring.store.models import (
     SettingEntry,
     Site,
     Table,
+    TrendPart,
+    TrendRow,
 )
 from mainspring.store.models import Visit as VisitRow
 
@@ -151,6 +153,25 @@ class KeptCode:
 
 
 @dataclass(frozen=True)
+class KeptTrend:
+    """A log of a line, without its readings."""
+
+    id: str
+    side: str
+    name: str
+    layout: dict[str, Any]
+    signature: str
+    digest: str
+    summary: dict[str, Any]
+    aside: bool
+    by: str
+    at: datetime
+
+
+Piece = tuple[str, int, bytes]  # quantity, number of the piece, Parquet
+
+
+@dataclass(frozen=True)
 class Change:
     """What one command does to a line: all of it is kept, or none."""
 
@@ -162,12 +183,15 @@ class Change:
     photo: KeptPhoto | None = None
     picture: bytes = b""
     photo_removed: str = ""
+    trend: KeptTrend | None = None  # new, with its pieces; or known, and put aside, taken back, or on the other side
+    pieces: tuple[Piece, ...] = ()
     code: KeptCode | None = None
     note: str = ""  # something that was done and changed nothing that is kept, or must not be told
     why: str = ""
 
     def __bool__(self) -> bool:
-        return any((self.line, self.evidence, self.visits, self.settings, self.photo, self.photo_removed, self.note))
+        kept = (self.line, self.evidence, self.visits, self.settings, self.photo, self.photo_removed, self.note)
+        return any((*kept, self.trend))
 
 
 @dataclass(frozen=True)
@@ -391,6 +415,8 @@ def write(before: Before, change: Change, summary: dict[str, Any], *, shares: bo
         _put_photo(line_id, change.photo, change.picture)
     if change.photo_removed:
         Photo.delete().where((Photo.line == line_id) & (Photo.id == change.photo_removed)).execute()
+    if change.trend is not None:
+        _put_trend(line_id, change.trend, change.pieces)
     if change.code is not None:
         _put_code(line_id, change.code)
     _log([{**e, "line_id": line_id, "seq": seq} for e in _events(before, change)])
@@ -580,6 +606,66 @@ def _put_photo(line_id: str, photo: KeptPhoto, picture: bytes) -> None:
         raise _taken(Photo, line_id, [photo.id]) from None
 
 
+_TREND = (
+    TrendRow.id,
+    TrendRow.side,
+    TrendRow.name,
+    TrendRow.layout,
+    TrendRow.signature,
+    TrendRow.digest,
+    TrendRow.summary,
+    TrendRow.aside,
+    TrendRow.done_by,
+    TrendRow.done_at,
+)
+
+
+def trends(line_id: str) -> list[KeptTrend]:
+    """The logs of a line, oldest first, without their readings."""
+    rows = TrendRow.select(*_TREND).where(TrendRow.line == line_id).order_by(TrendRow.done_at, TrendRow.id)
+    return [KeptTrend(*r) for r in _rows(rows)]
+
+
+def layout_of(signature: str) -> dict[str, Any] | None:
+    """How the last log of this signature was confirmed to be laid out, on whichever line."""
+    row = TrendRow.select(TrendRow.layout).where(TrendRow.signature == signature).order_by(TrendRow.done_at.desc())
+    found = row.first()
+    return None if found is None else dict(found.layout)
+
+
+def pieces(trend_id: str, quantities: Iterable[str] | None = None) -> list[Piece]:
+    """The pieces of a log's columns, of each quantity in order."""
+    query = TrendPart.select(TrendPart.quantity, TrendPart.part, TrendPart.piece).where(TrendPart.trend == trend_id)
+    if quantities is not None:
+        query = query.where(TrendPart.quantity.in_(list(quantities)))
+    return [(q, n, bytes(b)) for q, n, b in _rows(query.order_by(TrendPart.quantity, TrendPart.part))]
+
+
+def _put_trend(line_id: str, trend: KeptTrend, parts: tuple[Piece, ...]) -> None:
+    if not parts:
+        values = {"side": trend.side, "aside": trend.aside}
+        TrendRow.update(**values).where((TrendRow.line == line_id) & (TrendRow.id == trend.id)).execute()
+        return
+    try:
+        TrendRow.create(
+            id=trend.id,
+            line=line_id,
+            side=trend.side,
+            name=trend.name,
+            layout=trend.layout,
+            signature=trend.signature,
+            digest=trend.digest,
+            summary=trend.summary,
+            aside=trend.aside,
+            done_by=trend.by,
+            done_at=trend.at,
+        )
+    except IntegrityError:
+        raise _taken(TrendRow, line_id, [trend.id]) from None
+    for quantity, number, piece in parts:  # each a statement of its own: together they may be larger than a packet
+        _insert(TrendPart, [{"trend": trend.id, "quantity": quantity, "part": number, "piece": piece}])
+
+
 def code(line_id: str) -> KeptCode | None:
     """The access code of a line's drive, encrypted; None where none is kept."""
     row = AccessCode.get_or_none(AccessCode.line == line_id)
@@ -649,6 +735,10 @@ def _events(before: Before, change: Change) -> list[dict[str, Any]]:
         found.append(_event(s.by, f"setting as {s.moment}", s.setting, was, now_is))
     if change.photo is not None:
         found.append(_event(change.who, "photo", change.photo.station, after={"id": change.photo.id}))
+    if change.trend is not None:
+        what = "log read" if change.pieces else "log put aside" if change.trend.aside else "log counted"
+        told = {"id": change.trend.id, "side": change.trend.side, "digest": change.trend.digest}
+        found.append(_event(change.who, what, change.trend.name, after=told))
     if change.note:
         found.append(_event(change.who, change.note, change.why))
     if change.photo_removed:
@@ -700,8 +790,8 @@ def values_since(line_id: str, seq: int) -> tuple[dict[str, Any] | None, dict[st
 
 def remove_everything() -> None:
     """Empty every table, for restoring the demo and between tests."""
-    tables = (Event, Photo, AccessCode, SettingEntry, FamilyRow, FamilyVersion, EvidenceRow, VisitRow, DriveLine, Site)
-    for table in tables:
+    hanging = (Event, Photo, TrendPart, TrendRow, AccessCode, SettingEntry, FamilyRow, FamilyVersion, EvidenceRow)
+    for table in (*hanging, VisitRow, DriveLine, Site):
         table.delete().execute()
 
 

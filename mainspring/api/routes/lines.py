@@ -7,6 +7,7 @@ from mainspring.api import schemas
 from mainspring.api.errors import units_of
 from mainspring.api.routes import JSON, READS, WRITES, Id, as_it_stands, of_line, problems
 from mainspring.service import bench
+from mainspring.service.keys import Of
 from mainspring.service.lines import line_json, site_view
 from mainspring.service.opened import Opened
 from mainspring.service.service import Service
@@ -87,6 +88,8 @@ def routes(service: Service) -> APIRouter:
 
     @router.get("/lines/{line_id}/working/{key}", responses=READS)
     def line_working(line_id: Id, key: str) -> WorkingView:
+        if key.startswith(f"{Of.MEASURED}."):
+            return service.measured.working(line_id, key)
         return bench.line_working(service.open_lines.open(line_id), key)
 
     @router.get("/lines/{line_id}/proof", response_model=bench.ProofView, responses=READS)

@@ -1,32 +1,19 @@
 """The loop bench: trials answered at once, long work told of as it goes."""
 
-import asyncio
-import json
-from collections.abc import AsyncIterator
-from typing import Any
-
 from fastapi import APIRouter, Request
-from pydantic import BaseModel
 from starlette.responses import StreamingResponse
 
 from mainspring.api import schemas
-from mainspring.api.errors import said, units_of
+from mainspring.api.errors import units_of
 from mainspring.api.routes import READS
+from mainspring.api.routes.work import followed, told_of
 from mainspring.core.line import Line
 from mainspring.exchange.demand_file import read_demand
 from mainspring.service import loop
 from mainspring.service.errors import BadRecord
 from mainspring.service.service import Service
 from mainspring.service.step_test import RuleView
-from mainspring.service.workshop import Job, Work, Workshop
-
-LOOK = 0.1  # s between looks at a job
-
-
-def _told(model: type[BaseModel]) -> dict[int | str, dict[str, Any]]:
-    """A stream of progress that ends with what was found, or why nothing was."""
-    stream = {"content": {"text/event-stream": {}}, "description": "progress, then found or refused", "model": model}
-    return {**READS, 200: stream}
+from mainspring.service.workshop import Workshop
 
 
 def asked_of(body: schemas.LoopDraft) -> loop.Asked:
@@ -55,10 +42,6 @@ def routes(service: Service, workshop: Workshop) -> APIRouter:
         if wrong:
             raise BadRecord(wrong)
         return line
-
-    def told(request: Request, work: Work) -> StreamingResponse:
-        events = _events(workshop, workshop.start(work), units_of(request))
-        return StreamingResponse(events, media_type="text/event-stream", headers={"Cache-Control": "no-store"})
 
     @router.post("", responses=READS)
     def try_loop(body: schemas.LoopDraft) -> loop.LoopView:
@@ -93,37 +76,14 @@ def routes(service: Service, workshop: Workshop) -> APIRouter:
         line, units = line_of(body), units_of(request)
         return loop.fitted_view(line, asked_of(body), body.text, body.output, units, body.fit)
 
-    @router.post("/spread", response_class=StreamingResponse, responses=_told(loop.SpreadView))
+    @router.post("/spread", response_class=StreamingResponse, responses=told_of(loop.SpreadView))
     def try_many_plants(request: Request, body: schemas.LoopDraft) -> StreamingResponse:
         line = line_of(body)
-        return told(request, lambda tell: loop.spread_view(line, asked_of(body), tell))
+        return followed(request, workshop, lambda tell: loop.spread_view(line, asked_of(body), tell))
 
-    @router.post("/search", response_class=StreamingResponse, responses=_told(loop.SearchView))
+    @router.post("/search", response_class=StreamingResponse, responses=told_of(loop.SearchView))
     def seek_gains(request: Request, body: schemas.LoopDraft) -> StreamingResponse:
         line = line_of(body)
-        return told(request, lambda tell: loop.search_view(line, asked_of(body), tell))
+        return followed(request, workshop, lambda tell: loop.search_view(line, asked_of(body), tell))
 
     return router
-
-
-async def _events(workshop: Workshop, job: Job, units: str) -> AsyncIterator[str]:
-    """How far it is, then what was found or why not; whoever goes away stops it."""
-    try:
-        last: tuple[int, int, int] | None = None
-        while not job.future.done():
-            now = (job.done, job.of, workshop.before(job))
-            if now != last:
-                last = now
-                yield _event("progress", json.dumps({"done": now[0], "of": now[1], "before": now[2]}))
-            await asyncio.sleep(LOOK)
-        error = job.future.exception()
-        if error is None:
-            yield _event("found", job.future.result().model_dump_json())
-        else:
-            yield _event("refused", json.dumps({"detail": said(error, units)}))
-    finally:
-        workshop.stop(job)
-
-
-def _event(name: str, data: str) -> str:
-    return f"event: {name}\ndata: {data}\n\n"

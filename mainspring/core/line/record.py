@@ -9,11 +9,11 @@ from mainspring.core.errors import BadEntry
 from mainspring.core.line.applications import APPLICATIONS, Application, Held, Traits, held_by, traits_of
 from mainspring.core.line.fields import PROVENANCES, Entry, Field, Points, Quantity
 from mainspring.core.line.on_site import HOW, NOTHING, OnSite, Told, in_force
+from mainspring.core.line.proof import Duty, Proof
 from mainspring.core.line.stations import (
     GROUPS,
     Control,
     Drive,
-    Duty,
     LineGroup,
     Machine,
     Motor,
@@ -47,6 +47,7 @@ class Line:
         self.sensor = Sensor(part("sensor", {}))
         self.control = Control(part("control", {}))
         self.duty = Duty(part("duty", {}))
+        self.proof = Proof(part("proof", {}))
 
     def __eq__(self, other: object) -> bool:
         return isinstance(other, Line) and self.to_data() == other.to_data()

@@ -5,6 +5,7 @@ from typing import ClassVar
 from mainspring.core import practice
 from mainspring.core.line.applications import APPLICATIONS, HELD
 from mainspring.core.line.fields import Choice, Column, Field, Flags, Group, Named, Points, Quantity, Text
+from mainspring.core.line.proof import Duty, Proof
 from mainspring.core.practice import PRACTICE
 from mainspring.core.quantity import DIMENSIONS
 from mainspring.core.sentence import in_prose, show
@@ -58,6 +59,9 @@ class LineGroup(Group):
     )
 
 
+MONEY = "Tariff and money"
+
+
 class Site(Group):
     """What every line of a site shares."""
 
@@ -71,6 +75,56 @@ class Site(Group):
     )
     currency = Text("Currency")
     emission_factor = Quantity("emission", "Emission factor", atleast=0, upto=3 / 3.6e6, help="With year and source.")
+    tariff = Choice(
+        "Tariff",
+        {"flat": "One price", "bands": "By time of use", "tiers": "In blocks by the month"},
+        tab=MONEY,
+        more=True,
+        help="Left empty: one price.",
+    )
+    price_bands = Points(
+        "Prices by time of use",
+        (
+            Column("from_month", "From month", "count", 1, 12),
+            Column("to_month", "to month", "count", 1, 12),
+            Column("from_day", "From day, Monday 1", "count", 1, 7),
+            Column("to_day", "to day", "count", 1, 7),
+            Column("from_hour", "From hour", "count", 0, 24),
+            Column("to_hour", "to hour", "count", 0, 24),
+            Column("price", "Price", "energy_price", 0, 10 / 3.6e6),
+        ),
+        tab=MONEY,
+        more=True,
+        help="The first row that fits an hour counts; where none fits, the energy price.",
+    )
+    price_tiers = Points(
+        "Prices in blocks",
+        (
+            Column("upto", "Up to, a month", "energy", 1, 1e16),
+            Column("price", "Price", "energy_price", 0, 10 / 3.6e6),
+        ),
+        tab=MONEY,
+        more=True,
+        help="Rising; beyond the last the last price goes on.",
+    )
+    other_use = Quantity(
+        "energy", "Other use of the site, a month", atleast=0, upto=1e16, tab=MONEY, more=True,
+        help="It fills the cheap blocks first: a saving is worth the last one.",
+    )  # fmt: skip
+    demand_price = Quantity("demand_price", "Demand charge, a month", atleast=0, upto=1.0, tab=MONEY, more=True)
+    demand_ratchet = Quantity(
+        "percent", "Share of the highest month billed all year", atleast=0, upto=1, tab=MONEY, more=True,
+        help="Left empty: each month's own.",
+    )  # fmt: skip
+    discount = Quantity(
+        "percent", "Discount rate, nominal", above=-0.5, upto=1, tab=MONEY, more=True, help="Left empty: 6 %."
+    )
+    escalation = Quantity(
+        "percent", "Energy price rises a year, nominal", above=-0.5, upto=1, tab=MONEY, more=True,
+        help="Left empty: 0 %. The first year's saving is not escalated.",
+    )  # fmt: skip
+    inflation = Quantity("percent", "Inflation", above=-0.5, upto=1, tab=MONEY, more=True)
+    years = Quantity("years", "Years counted", atleast=1, upto=60, tab=MONEY, more=True, help="Left empty: 10.")
 
 
 OWN_PRACTICE = "Own practice"
@@ -1053,38 +1107,8 @@ class Control(Group):
     )
 
 
-class Duty(Group):
-    """How the machine is used over a year, and what the change cost."""
-
-    id = "duty"
-    label = "Duty and money"
-    fields: ClassVar[dict[str, Field]] = {}
-
-    profile = Points(
-        "Hours at each flow",
-        (
-            Column("flow", "Flow", "flow", 0, 10),
-            Column("hours", "Hours a year", "hours", 0, 8784 * 3600.0),
-        ),
-        tab="Duty",
-        when=PUMP,
-        help="Five levels are enough; hours in all at most 8 760.",
-    )
-    air_profile = Points(
-        "Hours at each flow",
-        (
-            Column("flow", "Flow", "air_flow", 0, 200),
-            Column("hours", "Hours a year", "hours", 0, 8784 * 3600.0),
-        ),
-        tab="Duty",
-        when=FAN,
-        help="Five levels are enough; hours in all at most 8 760.",
-    )
-    cost = Quantity("money", "Spent, after grants", atleast=0, upto=1e9, tab="Money")
-
-
 STATIONS: tuple[type[Group], ...] = (Supply, Drive, Motor, Machine, System, Sensor)
-_ALL: tuple[type[Group], ...] = (LineGroup, Site, *STATIONS, Control, Duty)
+_ALL: tuple[type[Group], ...] = (LineGroup, Site, *STATIONS, Control, Duty, Proof)
 GROUPS: dict[str, type[Group]] = {g.id: g for g in _ALL}
 JOINTS: tuple[str, ...] = (
     "supply-drive",

@@ -94,13 +94,19 @@ def trend_of(times: Numbers, columns: Mapping[str, Numbers]) -> Trend:
     times, columns, order = _ordered(times, columns)
     found += order
     found += _gaps(times, interval)
-    marked = {}
+    marked, wrong = marked_of(times, columns, interval)
+    return Trend(times, columns, interval, (*found, *wrong), marked)
+
+
+def marked_of(times: Numbers, columns: Mapping[str, Numbers], interval: float) -> tuple[dict[str, Marks], list[Found]]:
+    """Which readings of a log in order cannot be believed, by quantity, and what is wrong with them."""
+    marked, found = {}, []
     for name, values in columns.items():
         marks, wrong = _looked(name, times, values, interval, columns.get("power"))
         found += wrong
         if marks.any():
             marked[name] = marks
-    return Trend(times, columns, interval, tuple(found), marked)
+    return marked, found
 
 
 def _interval(times: Numbers) -> float:

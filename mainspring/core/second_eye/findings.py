@@ -12,7 +12,7 @@ from mainspring.core.second_eye.ranges import PLAUSIBLE
 from mainspring.core.second_eye.relation import Facts
 from mainspring.core.sentence import Sentence, listed, say
 
-_PLACES = {"control": "system-sensor", "site": "supply", "duty": "machine"}
+_PLACES = {"control": "system-sensor", "site": "supply", "duty": "machine", "proof": "motor"}
 MOST_WITNESSES = 3
 
 

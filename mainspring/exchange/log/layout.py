@@ -50,7 +50,9 @@ class Layout:
 def layout_from(data: Mapping[str, Any]) -> Layout:
     """A layout from plain data. Raises BadEntry naming what is not allowed."""
     try:
-        columns = tuple(LogColumn(int(c["at"]), str(c["name"])[:200], c["quantity"], c["unit"]) for c in data["columns"])
+        columns = tuple(
+            LogColumn(int(c["at"]), str(c["name"])[:200], c["quantity"], c["unit"]) for c in data["columns"]
+        )
         layout = Layout(
             str(data["delimiter"]),
             bool(data["decimal_comma"]),

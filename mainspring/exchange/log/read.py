@@ -2,6 +2,7 @@
 
 from collections.abc import Callable, Mapping
 from dataclasses import replace
+from typing import Any
 
 import numpy as np
 import polars as pl
@@ -47,7 +48,7 @@ def _name(at: int) -> str:
 def _table(text: bytes, layout: Layout) -> pl.DataFrame:
     """The columns that are read; where a cell is no number, once more with the words for nothing known."""
     wanted = [_name(t) for t in layout.times] + [_name(c.at) for c in layout.read]
-    told = {
+    told: dict[str, Any] = {
         "separator": layout.delimiter,
         "has_header": False,
         "skip_lines": layout.skip,

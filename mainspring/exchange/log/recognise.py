@@ -2,6 +2,7 @@
 
 import csv
 import hashlib
+import itertools
 import re
 from collections import Counter
 from dataclasses import dataclass
@@ -71,13 +72,13 @@ def look_at(content: bytes, *, fan: bool = False, us: bool = False, whole: bool 
     if doubts:  # only more days can tell which number is the month
         more = [next(csv.reader([line], delimiter=delimiter), []) for line in everything[skip:]]
         more = [row for row in more if len(row) >= width - 1]
-        times, form, doubts = _times([[row[i].strip() if i < len(row) else "" for row in more] for i in range(width)], us=us)
-    named = []
+        times, form, doubts = _times(
+            [[row[i].strip() if i < len(row) else "" for row in more] for i in range(width)], us=us
+        )
     comma = _decimal_comma(columns, times, delimiter)
     grouped = _grouped(columns, times, comma=comma)
-    for i in range(width):
-        if i not in times:
-            named.append(_column(i, heads[i], columns[i], fan=fan, us=us, comma=comma))
+    read = [i for i in range(width) if i not in times]
+    named = [_column(i, heads[i], columns[i], fan=fan, us=us, comma=comma) for i in read]
     layout = Layout(delimiter, comma, skip, times, form, tuple(_each_once(named)), grouped)
     if not layout.read:
         doubts.append("No column could be told by its heading: say which is which.")
@@ -154,9 +155,7 @@ def _times(columns: list[list[str]], *, us: bool) -> tuple[tuple[int, ...], str,
     raise BadEntry("log", first, "a column with the time of each row")
 
 
-def _chosen(
-    at: tuple[int, ...], found: list[Reading], *, us: bool
-) -> tuple[tuple[int, ...], str, list[str]]:
+def _chosen(at: tuple[int, ...], found: list[Reading], *, us: bool) -> tuple[tuple[int, ...], str, list[str]]:
     best = [r for r in found if r.span <= found[0].span * 1.01 or found[0].step >= DAY]
     if len(best) == 1:
         return at, best[0].format, []
@@ -248,7 +247,7 @@ def _rises(cells: list[str], *, comma: bool) -> bool:
             numbers.append(float(plain))
         except ValueError:
             continue
-    falls = sum(b < a for a, b in zip(numbers, numbers[1:], strict=False))
+    falls = sum(b < a for a, b in itertools.pairwise(numbers))
     return falls <= 0.01 * len(numbers)
 
 
@@ -263,5 +262,3 @@ def _each_once(columns: list[LogColumn]) -> list[LogColumn]:
         seen.add(name)
         made.append(column)
     return made
-
-

@@ -1,0 +1,395 @@
+"""The measured saving of a line: its logs compared, what they carry, what they may not say, and the claim kept."""
+
+from dataclasses import dataclass
+from functools import lru_cache
+from typing import Any
+
+import numpy as np
+from pydantic import BaseModel
+
+from mainspring.core.errors import BadEntry, MainspringError
+from mainspring.core.line import Line
+from mainspring.core.measured.claimed import WAYS, Accuracy, Claim, YearOf
+from mainspring.core.measured.fit import Fit
+from mainspring.core.measured.saving import claim
+from mainspring.core.measured.trend import Means, means_of, with_power
+from mainspring.core.method import Figure
+from mainspring.core.money.payback import simple_payback, yearly_money
+from mainspring.core.procedure import Evidence
+from mainspring.core.progress import MEASURED
+from mainspring.core.uncertainty.propagate import student_t
+from mainspring.service.commands import carry_out
+from mainspring.service.keys import Of, read_key
+from mainspring.service.lines import check_who, working_for
+from mainspring.service.logs import Logs, LogView, log_view
+from mainspring.service.opened import Opened, OpenLines
+from mainspring.service.views import FigureView, Ledger, WorkingView
+from mainspring.store import repository
+from mainspring.store.repository import Change, KeptTrend
+
+USUAL_METER, USUAL_FLOW_METER = 0.01, 0.02
+CONFIDENCE = "90"
+CLOUD, GRID = 500, 48  # points of a picture
+FIT_WORDS = {
+    "straight": "a straight line",
+    "square": "a parabola",
+    "cubic": "a cubic",
+    "bent": "two straight lines",
+    "schedule": "means by the hour of the week",
+    "mean": "one mean",
+}
+
+
+class FitView(BaseModel):
+    """A curve through one period's readings, with where its mean may lie."""
+
+    kind: str
+    hours: int
+    days: int
+    variation: float
+    bias: float
+    lag: float
+    cloud: list[tuple[float, float]]
+    curve: list[tuple[float, float, float]]  # at, power, half the interval of the mean
+
+
+class PointView(BaseModel):
+    """One value of what the periods are compared at."""
+
+    at: float
+    seconds: float
+    before: float
+    after: float
+    covered: bool
+    why: str
+
+
+class RefusedView(BaseModel):
+    """What may not be claimed."""
+
+    what: str
+    why: str
+    need: str
+
+
+class PartView(BaseModel):
+    """A part of the uncertainty."""
+
+    id: str
+    energy: FigureView
+
+
+class ClaimView(BaseModel):
+    """What the logs say of a year."""
+
+    way: str
+    words: str
+    dimension: str | None
+    year: str
+    confidence: float
+    holds: bool
+    figures: dict[str, FigureView]
+    seconds: float
+    seconds_all: float
+    low: float | None  # of the range that is claimed
+    high: float | None
+    fits: list[FitView]
+    points: list[PointView]
+    parts: list[PartView]
+    refused: list[RefusedView]
+    sharpen: str
+
+
+class KeptClaim(BaseModel):
+    """A claim that somebody stood up for."""
+
+    by: str
+    at: str
+    saved: float
+    half: float
+    confidence: float
+    same: bool  # as what the logs say now
+
+
+class MeasuredView(BaseModel):
+    """The measured saving of a line."""
+
+    logs: list[LogView]
+    ways: dict[str, str]
+    way: str
+    same_meters: bool
+    claim: ClaimView | None
+    missing: str
+    modelled: float | None
+    agrees: bool | None  # the modelled saving lies within the measured interval
+    kept: KeptClaim | None
+
+
+@dataclass(frozen=True)
+class Asked:
+    """How the logs of a line are to be compared, from its record; hashable, so that what was found is held."""
+
+    before: tuple[str, ...]
+    after: tuple[str, ...]
+    way: str
+    year: tuple[tuple[float, float], ...]
+    accuracies: tuple[Accuracy, Accuracy]
+    same_meters: bool
+    confidence: float
+    leave_out: bool
+
+
+class Measured:
+    """What is done with what was measured."""
+
+    def __init__(self, lines: OpenLines, logs: Logs) -> None:
+        self.lines, self.logs = lines, logs
+        self._claimed = lru_cache(32)(self._claim)
+        self._kept: dict[str, KeptTrend] = {}
+
+    def view(self, line_id: str) -> tuple[MeasuredView, Ledger]:
+        """What the logs of a line carry."""
+        opened, kept = self.lines.open(line_id), self.logs.kept(line_id)
+        ledger = Ledger()
+        counted = [t for t in kept if not t.aside]
+        ways = ways_of(counted)
+        way = way_of(opened.line, ways)
+        made, missing = self.found(opened, counted)
+        view = MeasuredView(
+            logs=[log_view(t) for t in kept],
+            ways={w: WAYS[w] for w in ways},
+            way=way,
+            same_meters=opened.line.value("proof.same_meters") != "no",
+            claim=None if made is None else self._claim_view(opened.line, made, counted, ledger),
+            missing=missing,
+            modelled=opened.saved,
+            agrees=None,
+            kept=_kept_claim(opened, made),
+        )
+        if made is not None and opened.saved is not None and made.seconds_all:
+            view.agrees = abs(opened.saved * made.seconds / made.seconds_all - made.saved) <= made.half
+        return view, ledger
+
+    def working(self, line_id: str, asked: str) -> WorkingView:
+        """The working of a figure of the claim."""
+        return working_for(self.view(line_id)[1].figures, read_key(asked))
+
+    def found(self, opened: Opened, counted: list[KeptTrend]) -> tuple[Claim | None, str]:
+        """What the logs carry, or what is missing for it."""
+        sides = {side: [t for t in counted if t.side == side] for side in ("before", "after")}
+        missing = [
+            f"a log of {'before the change' if side == 'before' else 'now'}" for side, logs in sides.items() if not logs
+        ]
+        if missing:
+            return None, f"not known yet: needs {' and '.join(missing)}"
+        ways = ways_of(counted)
+        if not ways:
+            return None, "not known yet: needs power or energy in every log"
+        self._kept.update({t.id: t for t in counted})
+        try:
+            return self._claimed(asked_of(opened.line, sides, way_of(opened.line, ways))), ""
+        except MainspringError as gap:
+            return None, gap.both
+
+    def _claim(self, asked: Asked) -> Claim:
+        before, after = self._means(asked.before, asked), self._means(asked.after, asked)
+        year = None
+        if asked.year and asked.way in ("flow", "air_flow"):
+            at, seconds = np.array(asked.year).T
+            year = YearOf(at, seconds, "the hours at each flow of the duty")
+        return claim(
+            before,
+            after,
+            asked.way,
+            year,
+            asked.accuracies,
+            same_meters=asked.same_meters,
+            confidence=asked.confidence,
+        )
+
+    def _means(self, ids: tuple[str, ...], asked: Asked) -> Means:
+        quantities = ("power",) if asked.way in ("schedule", "hours") else ("power", asked.way)
+        made = [
+            means_of(with_power(self.logs.trend(self._kept[i])), quantities, leave_out=asked.leave_out) for i in ids
+        ]
+        if len(made) == 1:
+            return made[0]
+        times = np.concatenate([m.times for m in made])
+        order = np.argsort(times)
+        columns = {q: np.concatenate([m.columns[q] for m in made])[order] for q in quantities}
+        return Means(times[order], made[0].span, columns)
+
+    def _claim_view(self, line: Line, made: Claim, counted: list[KeptTrend], ledger: Ledger) -> ClaimView:
+        named: dict[str, Figure | None] = {
+            "saved": made.saved,
+            "taken_before": made.taken_before,
+            "fraction": made.fraction,
+            "half": made.half,
+            "share": made.share,
+            "short_formula": made.short_formula,
+        }
+        if made.holds and made.saved > 0:
+            named |= _money(line, made)
+        covered = [p.at for p in made.points if p.covered]
+        sides = {side: tuple(t.id for t in counted if t.side == side) for side in ("before", "after")}
+        asked = _asked_again(line, sides, made)
+        means = self._means(sides["before"], asked), self._means(sides["after"], asked)
+        return ClaimView(
+            way=made.way,
+            words=WAYS[made.way],
+            dimension=made.dimension,
+            year=made.year,
+            confidence=made.confidence,
+            holds=made.holds,
+            figures={n: ledger.figure(Of.MEASURED / n, f) for n, f in named.items() if f is not None},
+            seconds=made.seconds,
+            seconds_all=made.seconds_all,
+            low=min(covered) if covered and made.dimension else None,
+            high=max(covered) if covered and made.dimension else None,
+            fits=[_fit_view(f, m, made) for f, m in zip((made.before, made.after), means, strict=True)],
+            points=[PointView(**vars(p)) for p in made.points],
+            parts=[PartView(id=p.id, energy=ledger.figure(Of.MEASURED / "part" / p.id, p.energy)) for p in made.parts],
+            refused=[RefusedView(**vars(r)) for r in made.refused],
+            sharpen=made.sharpen,
+        )
+
+    def keep(self, line_id: str, key: str, by: str) -> MeasuredView:
+        """Stand up for what the logs carry: kept with the line, told on the Round and at hand-over.
+
+        Raises BadEntry where they carry nothing.
+        """
+        by = check_who(by)
+
+        def decide(opened: Opened) -> Change:
+            if key in opened.ids:
+                return Change(by)
+            made, missing = self.found(opened, [t for t in self.logs.kept(line_id) if not t.aside])
+            if made is None or not made.holds:
+                raise BadEntry("claim", "not carried", missing or made_words(made))
+            told = {
+                "saved": float(made.saved),
+                "half": float(made.half),
+                "confidence": made.confidence,
+                "seconds": made.seconds,
+                "way": made.way,
+            }
+            return Change(by, evidence=(Evidence(MEASURED, "tick", told, by, repository.now(), id=key),))
+
+        carry_out(self.lines, line_id, decide)
+        return self.view(line_id)[0]
+
+
+CLAIMED = ("saved", "half", "confidence", "seconds")
+
+
+def check_claim(data: dict[str, Any]) -> None:
+    """Raise BadEntry unless a claim out of a file says what was claimed."""
+    for name in CLAIMED:
+        if isinstance(data.get(name), bool) or not isinstance(data.get(name), (int, float)):
+            raise BadEntry(f"claim: {name}", data.get(name), "a number")
+
+
+def made_words(made: Claim | None) -> str:
+    """Why nothing may be claimed."""
+    return "; ".join(r.why for r in made.refused if r.what == "everything") if made is not None else "two logs"
+
+
+def ways_of(counted: list[KeptTrend]) -> list[str]:
+    """What logs can be compared at: what all of them hold, besides the hours."""
+    if not counted:
+        return []
+    columns = [set(t.summary["columns"]) for t in counted]
+    if not all(c & {"power", "energy"} for c in columns):
+        return []
+    common = set.intersection(*columns)
+    return [w for w in WAYS if w in common] + ["schedule", "hours"]
+
+
+def way_of(line: Line, ways: list[str]) -> str:
+    """As the record says, where the logs can; else the first they can."""
+    wanted = line.value("proof.compared")
+    if wanted == "flow" and "air_flow" in ways:
+        wanted = "air_flow"
+    return wanted if wanted in ways else (ways or [""])[0]
+
+
+def asked_of(line: Line, sides: dict[str, list[KeptTrend]], way: str) -> Asked:
+    """How the record wants its logs compared."""
+    profile = line.value("duty.air_profile" if way == "air_flow" else "duty.profile") or []
+    by_duty = bool(profile) and line.value("proof.year_from") != "log"
+    meters = line.value("proof.meter_before"), line.value("proof.meter_after")
+    flow = line.value("proof.flow_meter")
+    flow = USUAL_FLOW_METER if flow is None else flow
+    first, second = (USUAL_METER if m is None else m for m in meters)
+    return Asked(
+        before=tuple(t.id for t in sides["before"]),
+        after=tuple(t.id for t in sides["after"]),
+        way=way,
+        year=tuple((float(q), float(h)) for q, h in profile) if by_duty else (),
+        accuracies=(Accuracy(first, flow), Accuracy(second, flow)),
+        same_meters=line.value("proof.same_meters") != "no",
+        confidence=float(line.value("proof.confidence") or CONFIDENCE) / 100,
+        leave_out=line.value("proof.doubtful") != "in",
+    )
+
+
+def _asked_again(line: Line, sides: dict[str, tuple[str, ...]], made: Claim) -> Asked:
+    leave_out = line.value("proof.doubtful") != "in"
+    none = Accuracy(0.0, 0.0)
+    return Asked(sides["before"], sides["after"], made.way, (), (none, none), True, made.confidence, leave_out)
+
+
+def _money(line: Line, made: Claim) -> dict[str, Figure | None]:
+    """What the saving is worth, and the payback at both ends of its interval."""
+    named: dict[str, Figure | None] = {}
+    try:
+        price = line.site.energy_price
+        named["money"] = yearly_money(made.saved, price)
+        named["money_half"] = yearly_money(made.half, price)
+        most, least = yearly_money(made.saved + made.half, price), yearly_money(made.saved - made.half, price)
+        named["payback_short"] = simple_payback(line.duty.cost, most)
+        named["payback_long"] = simple_payback(line.duty.cost, least)
+    except MainspringError:
+        pass
+    return named
+
+
+def _fit_view(fit: Fit, means: Means, made: Claim) -> FitView:
+    power = means.columns["power"]
+    axis = means.columns.get(made.way)
+    cloud, curve = [], []
+    if axis is not None:
+        step = max(1, len(axis) // CLOUD)
+        cloud = [(float(x), float(y)) for x, y in zip(axis[::step], power[::step], strict=True)]
+        at = np.linspace(float(axis.min()), float(axis.max()), GRID)
+        rows = fit.design(at)
+        t = float(student_t(made.confidence, fit.freedom(rows.mean(axis=0))))
+        curve = [
+            (float(x), float(y), t * fit.uncertainty_of(row)) for x, y, row in zip(at, fit.at(at), rows, strict=True)
+        ]
+    return FitView(
+        kind=FIT_WORDS[fit.kind],
+        hours=fit.hours,
+        days=fit.days,
+        variation=fit.variation if np.isfinite(fit.variation) else 0.0,
+        bias=fit.bias,
+        lag=fit.lag,
+        cloud=cloud,
+        curve=curve,
+    )
+
+
+def _kept_claim(opened: Opened, made: Claim | None) -> KeptClaim | None:
+    last = next(iter(opened.steps.get(MEASURED, ())[-1:]), None)
+    if last is None:
+        return None
+    data: dict[str, Any] = last.data
+    same = made is not None and abs(made.saved - data["saved"]) <= 1e-6 * abs(data["saved"])
+    return KeptClaim(
+        by=last.by,
+        at=last.at.isoformat(),
+        saved=data["saved"],
+        half=data["half"],
+        confidence=data["confidence"],
+        same=same,
+    )
