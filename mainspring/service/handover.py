@@ -3,6 +3,7 @@
 from dataclasses import dataclass
 
 from mainspring.core.benches.savings import savings_of
+from mainspring.core.benches.savings.chain import WORDS
 from mainspring.core.checks import Severity
 from mainspring.core.errors import MainspringError
 from mainspring.core.method import Figure
@@ -14,8 +15,8 @@ from mainspring.core.told import told
 from mainspring.exchange import settings_csv
 from mainspring.exchange.handover_pdf import HandoverPage, render_pdf
 from mainspring.exchange.run_sheet_pdf import PaperStep, RunSheetPages, render_run_sheet
-from mainspring.service.bench import baseline_row, proof_of_line
 from mainspring.service.opened import Opened
+from mainspring.service.proof import baseline_row, proof_of_line
 from mainspring.service.sheet import SetRow, set_rows, sheet_conflicts
 from mainspring.store import repository
 from mainspring.store.repository import KeptSetting
@@ -220,12 +221,12 @@ def _savings(opened: Opened, system: str) -> list[tuple[str, str]]:
     except MainspringError:
         return []
     wanted = (
-        ("throttled", "Throttled, a year"),
-        ("slowed", "Slowed, a year"),
-        ("saved", "Saved, a year"),
-        ("fraction", "Share saved"),
-        ("money", "Money a year"),
-        ("payback", "Simple payback, years"),
-        ("cube_saved", "The cube law would promise"),
+        (f"{WORDS[found.alternative]}, a year", found.before),
+        ("Slowed, a year", found.now),
+        ("Saved, a year", found.saved),
+        ("Share saved", found.fraction),
+        ("Money a year", found.worth.yearly),
+        ("Simple payback, years", found.worth.payback),
+        ("The cube law would promise", found.cube_saved),
     )
-    return [(label, show(figure, system)) for name, label in wanted if (figure := getattr(found, name)) is not None]
+    return [(label, show(figure, system)) for label, figure in wanted if figure is not None]

@@ -9,7 +9,7 @@ import numpy_financial
 import pytest
 
 from mainspring.core.assess import assess
-from mainspring.core.benches.motor_proof import proof_of
+from mainspring.core.benches.proof import proof_of
 from mainspring.core.benches.savings import savings_of
 from mainspring.core.derived import Derived
 from mainspring.core.drive.losses import drive_efficiency
@@ -143,11 +143,11 @@ def test_less_power_than_its_own_losses_is_no_reading(records: dict[str, Any]) -
 def test_the_filter_pump_of_the_demo_is_the_worked_example(records: dict[str, Any]) -> None:
     line = line_of(records["filter"])
     found = savings_of(line, Derived(line))
-    assert found.throttled / 3.6e6 == pytest.approx(75_536.3, abs=1)
-    assert found.slowed / 3.6e6 == pytest.approx(49_536.2, abs=1)
+    assert found.before / 3.6e6 == pytest.approx(75_536.3, abs=1)
+    assert found.now / 3.6e6 == pytest.approx(49_536.2, abs=1)
     assert found.fraction == pytest.approx(0.3442, abs=5e-5)
     assert found.cube_energy / 3.6e6 == pytest.approx(37_077, abs=1)
-    assert found.payback == pytest.approx(19_000 / (26_000 * 0.18), rel=1e-3)
+    assert found.worth.payback == pytest.approx(19_000 / (26_000 * 0.18), rel=1e-3)
 
 
 @pytest.mark.parametrize("name", ["filter", "irrigation"])
@@ -158,7 +158,7 @@ def test_energy_is_conserved_along_both_chains(name: str, records: dict[str, Any
         assert sum(p.energy for p in chain.losses) + chain.useful == pytest.approx(float(chain.taken), rel=1e-9)
         assert all(p.energy >= -1e-6 for p in chain.losses)
     assert found.chains[0].useful == pytest.approx(float(found.chains[1].useful), rel=1e-6)
-    assert sum(p.energy for p in found.cube_gap) == pytest.approx(found.slowed - found.cube_energy, rel=1e-9)
+    assert sum(p.energy for p in found.cube_gap) == pytest.approx(found.now - found.cube_energy, rel=1e-9)
 
 
 def test_without_static_head_the_cube_law_is_nearly_right(records: dict[str, Any]) -> None:
@@ -168,7 +168,7 @@ def test_without_static_head_the_cube_law_is_nearly_right(records: dict[str, Any
     without = savings_of(flat, Derived(flat))
 
     def miss(found: Any) -> float:
-        return float(found.slowed / found.cube_energy)
+        return float(found.now / found.cube_energy)
 
     assert miss(without) < 1.2 < miss(with_static)
 
@@ -180,8 +180,8 @@ def test_throttling_saves_a_little_and_slowing_much(records: dict[str, Any]) -> 
         system={"static_head": 0.0}, duty={"profile": [[0.02, 3.6e6], [0.015, 3.6e6]]}
     )
     full, less = savings_of(line, Derived(line)).levels
-    assert 0.02 < 1 - less.throttled_input / full.throttled_input < 0.15
-    assert 0.45 < 1 - less.input / full.input < 0.65
+    assert 0.02 < 1 - less.before.input / full.before.input < 0.15
+    assert 0.45 < 1 - less.now.input / full.now.input < 0.65
 
 
 def test_at_full_flow_the_drive_costs_its_own_loss(records: dict[str, Any]) -> None:
@@ -201,8 +201,8 @@ def test_no_price_no_money_and_it_says_so(records: dict[str, Any]) -> None:
     del records["filter"]["site"]["energy_price"]
     line = line_of(records["filter"])
     found = savings_of(line, Derived(line))
-    assert found.money is None
-    assert found.payback is None
+    assert found.worth.yearly is None
+    assert found.worth.payback is None
     assert "not known yet: needs energy price" in found.missing
 
 

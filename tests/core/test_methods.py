@@ -43,7 +43,7 @@ USUAL: dict[str, tuple[float, float]] = {
     "no_flow_ratio": (0, 0.9), "impedance": (0.01, 0.1), "pressure": (9e4, 1.1e5), "saturation": (1e3, 5e3),
     "critical_length": (5, 30), "lower": (0.3, 0.5),
     "overload": (1.1, 1.5), "time": (20, 60), "cycle": (600, 900), "unbalance_ratio": (0, 0.024),
-    "reflection": (0.6, 0.95), "correlation": (-0.3, 0.9), "ratchet": (0.5, 0.9),
+    "reflection": (0.6, 0.95), "correlation": (-0.3, 0.9), "ratchet": (0.5, 0.9), "least": (0.1, 0.9),
 }  # fmt: skip
 
 

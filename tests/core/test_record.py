@@ -11,7 +11,7 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from mainspring.core.assess import assess
-from mainspring.core.benches.motor_proof import proof_of
+from mainspring.core.benches.proof import proof_of
 from mainspring.core.benches.savings import savings_of
 from mainspring.core.derived import Derived
 from mainspring.core.errors import BadEntry, MainspringError

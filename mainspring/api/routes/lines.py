@@ -6,7 +6,7 @@ from pydantic import BaseModel, Field
 from mainspring.api import schemas
 from mainspring.api.errors import units_of
 from mainspring.api.routes import JSON, READS, WRITES, Id, as_it_stands, of_line, problems
-from mainspring.service import bench
+from mainspring.service import bench, proof, savings
 from mainspring.service.keys import Of
 from mainspring.service.lines import line_json, site_view
 from mainspring.service.opened import Opened
@@ -92,14 +92,14 @@ def routes(service: Service) -> APIRouter:
             return service.measured.working(line_id, key)
         return bench.line_working(service.open_lines.open(line_id), key)
 
-    @router.get("/lines/{line_id}/proof", response_model=bench.ProofView, responses=READS)
+    @router.get("/lines/{line_id}/proof", response_model=proof.ProofView, responses=READS)
     def get_proof(request: Request, line_id: Id) -> Response:
-        return of_line(request, service.open_lines, line_id, lambda opened: bench.proof_view(opened)[0])
+        return of_line(request, service.open_lines, line_id, lambda opened: proof.proof_view(opened)[0])
 
-    @router.get("/lines/{line_id}/savings", response_model=bench.SavingsView, responses=READS)
+    @router.get("/lines/{line_id}/savings", response_model=savings.SavingsView, responses=READS)
     def get_savings(request: Request, line_id: Id) -> Response:
-        def make(opened: Opened) -> bench.SavingsView:
-            return bench.savings_view(opened.line, opened.assessment.derived)[0]
+        def make(opened: Opened) -> savings.SavingsView:
+            return savings.savings_view(opened.line, opened.assessment.derived)[0]
 
         return of_line(request, service.open_lines, line_id, make)
 

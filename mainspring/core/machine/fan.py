@@ -141,6 +141,10 @@ class Fan(Machine):
         """Pressure the ductwork needs at a flow while the loop holds."""
         return duct_pressure(self.held, self.resistance, flow)
 
+    def least_rise(self, flow: Figure) -> Figure:
+        """Pressure that the ductwork itself takes at a flow, its dampers as they stand when it was known."""
+        return min(duct_pressure(NOTHING_HELD, self.open_resistance, flow), self.required_head(flow))
+
     def speed_for(self, flow: Figure, rise: Figure) -> Figure:
         """Speed ratio that gives a pressure at a flow."""
         return self.curve.speed_for(flow, rise)

@@ -84,6 +84,10 @@ class Machine(ABC):
         """Rise that has to be made at a flow while the loop holds."""
 
     @abstractmethod
+    def least_rise(self, flow: Figure) -> Figure:
+        """Rise that the system itself takes at a flow: nothing held, nothing throttled."""
+
+    @abstractmethod
     def flow_at(self, speed_ratio: Figure) -> Figure:
         """Flow at a speed into the open system."""
 

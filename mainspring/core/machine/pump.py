@@ -147,6 +147,15 @@ class Pump(Machine):
             return system_head(self.setpoint_head, self.held_resistance, flow)
         return system_head(self.static_head, self.resistance, flow)
 
+    def least_rise(self, flow: Figure) -> Figure:
+        """Head that the pipework itself takes at a flow: static head and friction; never more than is made for it."""
+        needed = self.required_head(flow)
+        if "holds:differential" in self.line.traits:
+            head, known = self._known_point()
+            none = given("static_head", 0.0, "head", "a closed loop has none")
+            return min(system_head(none, system_resistance(head, none, known), flow), needed)
+        return min(system_head(self.static_head, self.resistance, flow), needed)
+
     @cached_property
     def held(self) -> Figure:
         """Head that must be overcome at no flow."""

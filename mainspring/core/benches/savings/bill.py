@@ -1,0 +1,305 @@
+"""What a year of both alternatives costs by the site's tariff, and what the difference is worth over the years."""
+
+from collections.abc import Callable, Sequence
+from dataclasses import dataclass
+
+import numpy as np
+from numpy.typing import NDArray
+
+from mainspring.core.benches.savings.duty import CALENDAR, DAYS, HOURS, MONTHS, Asked, within
+from mainspring.core.energy.annual import energy_of_profile
+from mainspring.core.errors import MainspringError, NoSolution, NotKnown
+from mainspring.core.line import Line
+from mainspring.core.method import DERIVED, Figure, assume, given, method
+from mainspring.core.money.payback import net_present_value, simple_payback, uniform_present_value, yearly_money
+from mainspring.core.money.tariff import (
+    blended_price,
+    cost_between,
+    demand_cost,
+    ratcheted_demand,
+    tiered_cost,
+    time_of_use_cost,
+)
+from mainspring.core.money.worth import (
+    break_even_share,
+    discounted_payback,
+    escalated_present_value,
+    internal_rate_of_return,
+    modified_rate_of_return,
+    present_value_of_savings,
+    real_rate,
+    savings_to_investment,
+)
+from mainspring.core.quantity import HourSecond, Money, Percent
+
+YEARS, DISCOUNT, ESCALATION = 10.0, 0.06, 0.0
+Where = NDArray[np.bool_]
+
+
+@method(id="total_cost", symbol="C", formula="Σ Cᵢ", words=True, source=DERIVED)
+def total_cost(parts: Sequence[Money]) -> Money:
+    """A bill from its parts.
+
+    Parameters
+    ----------
+    parts : [money]
+
+    Examples
+    --------
+    >>> float(total_cost([100, 20]))
+    120.0
+    """
+    return sum(parts)
+
+
+@method(
+    id="cost_after_grant", symbol="C", formula="max(0, C_0 - G)", symbols={"C_0": "capital", "G": "grant"}, source=DERIVED
+)  # fmt: skip
+def cost_after_grant(capital: Money, grant: Money) -> Money:
+    """What was spent, less what was granted.
+
+    Parameters
+    ----------
+    capital : spent, >= 0 [money]
+    grant : or rebate, >= 0 [money]
+
+    Examples
+    --------
+    >>> float(cost_after_grant(21000, 1000))
+    20000.0
+    """
+    return max(0.0, capital - grant)
+
+
+@method(id="share_of_hours", symbol="t", formula="x * t_a", symbols={"x": "share", "t_a": "hours"}, source=DERIVED)
+def share_of_hours(hours: HourSecond, share: Percent) -> HourSecond:
+    """A share of the hours of a year.
+
+    Parameters
+    ----------
+    hours : of the duty, >= 0 [s]
+    share : >= 0 [-]
+
+    Examples
+    --------
+    >>> float(share_of_hours(7200.0, 0.5))
+    3600.0
+    """
+    return share * hours
+
+
+@dataclass(frozen=True)
+class Band:
+    """Prices that hold in some of the months, days and hours."""
+
+    name: str
+    price: Figure
+    where: Where
+
+
+@dataclass(frozen=True)
+class Bill:
+    """A year's bill for one alternative."""
+
+    energy: Figure
+    demand: Figure | None
+    total: Figure
+
+
+@dataclass(frozen=True)
+class Worth:
+    """What the saving is worth; None, with what is missing, where it cannot be told."""
+
+    before: Bill | None
+    now: Bill | None
+    yearly: Figure | None  # saved on the bill
+    marginal: Figure | None  # price of what is saved
+    blended: Figure | None  # mean price of the bill before
+    demand: Figure | None  # saved on the demand charge; may be negative
+    cost: Figure | None
+    upkeep: Figure
+    years: Figure
+    discount: Figure
+    escalation: Figure
+    real: Figure | None
+    payback: Figure | None
+    discounted: Figure | None
+    present_value: Figure | None
+    rate_of_return: Figure | None
+    modified_return: Figure | None
+    to_investment: Figure | None
+    uniform: Figure | None
+    escalated: Figure | None
+    break_even: Figure | None  # hours a year
+    missing: tuple[str, ...]
+
+
+def bands_of(line: Line) -> list[Band]:
+    """The prices of a tariff by time of use, in the order of the rows; what no row names has the energy price."""
+    taken = np.zeros((MONTHS, DAYS, HOURS), bool)
+    found = []
+    if line.value("site.tariff") == "bands":
+        for from_month, to_month, from_day, to_day, from_hour, to_hour, price in line.site.price_bands:
+            here = (
+                within(MONTHS, from_month - 1, to_month)[:, None, None]
+                & within(DAYS, from_day - 1, to_day)[None, :, None]
+                & within(HOURS, from_hour, to_hour)[None, None, :]
+                & ~taken
+            )
+            taken |= here
+            found.append(Band(_named(from_hour, to_hour), price, here))
+    if not taken.all():
+        found.append(Band("other hours" if found else "all hours", line.site.energy_price, ~taken))
+    return found
+
+
+def _named(start: Figure, end: Figure) -> str:
+    return f"{start:02.0f}–{end:02.0f} h"
+
+
+def bill_of(line: Line, asked: list[Asked], powers: list[Figure]) -> Bill:
+    """A year's bill for powers at the flows asked for."""
+    energy = _by_blocks(line, asked, powers) if line.value("site.tariff") == "tiers" else _by_bands(line, asked, powers)
+    demand = _demand(line, asked, powers)
+    return Bill(energy, demand, total_cost([energy] if demand is None else [energy, demand]))
+
+
+def _by_bands(line: Line, asked: list[Asked], powers: list[Figure]) -> Figure:
+    bands = bands_of(line)
+    if len(bands) == 1:
+        return yearly_money(energy_of_profile(powers, [a.hours for a in asked]), bands[0].price)
+    energies = [energy_of_profile(powers, [a.within(band.where) for a in asked]) for band in bands]
+    return time_of_use_cost(energies, [band.price for band in bands])
+
+
+def _by_blocks(line: Line, asked: list[Asked], powers: list[Figure]) -> Figure:
+    site = line.site
+    limits, prices = ([row[i] for row in site.price_tiers] for i in (0, 1))
+    other = site.other_use if site.has("other_use") else given("other_use", 0.0, "energy", "nothing else entered")
+    months = []
+    for month in range(MONTHS):
+        where = np.zeros_like(CALENDAR, bool)
+        where[month] = True
+        mine = energy_of_profile(powers, [a.within(where) for a in asked])
+        months.append(cost_between(tiered_cost(other + mine, limits, prices), tiered_cost(other, limits, prices)))
+    return total_cost(months)
+
+
+def _demand(line: Line, asked: list[Asked], powers: list[Figure]) -> Figure | None:
+    site = line.site
+    if not site.has("demand_price"):
+        return None
+    none = given("none", 0.0, "input_power", "it stands still all month")
+    peaks = [
+        max((p for a, p in zip(asked, powers, strict=True) if a.slots[m].any()), default=none) for m in range(MONTHS)
+    ]
+    if site.has("demand_ratchet"):
+        highest = max(peaks)
+        peaks = [ratcheted_demand(p, highest, site.demand_ratchet) for p in peaks]
+    return demand_cost(peaks, site.demand_price)
+
+
+class _Asking:
+    """Computes what can be, and remembers what was missing for the rest."""
+
+    def __init__(self) -> None:
+        self.missing: list[str] = []
+
+    def __call__(self, compute: Callable[[], Figure]) -> Figure | None:
+        try:
+            return compute()
+        except MainspringError as gap:
+            self.missing.append(gap.both)
+            return None
+
+
+def net_cost(line: Line) -> Figure:
+    """Spent after grants; NotKnown where nothing was entered."""
+    duty = line.duty
+    if duty.has("capital"):
+        grant = duty.rebate if duty.has("rebate") else given("grant", 0.0, "money", "none entered")
+        return cost_after_grant(duty.capital, grant)
+    return duty.cost
+
+
+def _usual(line: Line, name: str, value: float, dimension: str) -> Figure:
+    if line.site.has(name):
+        return line.figure(f"site.{name}")
+    return assume(f"site.{name}", value, dimension, "not entered for the site")
+
+
+def worth_of(
+    line: Line, asked: list[Asked], before: list[Figure], now: list[Figure], hours: Figure, saved: Figure
+) -> Worth:
+    """Both bills and the worth of their difference."""
+    ask = _Asking()
+    years, discount = _usual(line, "years", YEARS, "years"), _usual(line, "discount", DISCOUNT, "percent")
+    rising = _usual(line, "escalation", ESCALATION, "percent")
+    upkeep = line.duty.upkeep if line.duty.has("upkeep") else given("upkeep", 0.0, "money", "none entered")
+    bills = _bills(line, asked, before, now, ask)
+    yearly = cost_between(bills[0].total, bills[1].total) if bills else None
+    cost = ask(lambda: net_cost(line))
+
+    def need(figure: Figure | None) -> Figure:
+        if figure is None:
+            raise NoSolution("the yearly saving is not known")
+        return figure
+
+    def of(compute: Callable[[Figure, Figure], Figure]) -> Figure | None:
+        return None if yearly is None or cost is None else ask(lambda: compute(cost, yearly))
+
+    present = None
+    if yearly is not None:
+        present = ask(lambda: present_value_of_savings(yearly, discount, rising, years, upkeep))
+    demand = None
+    if bills and bills[0].demand is not None and bills[1].demand is not None:
+        demand = cost_between(bills[0].demand, bills[1].demand)
+    return Worth(
+        before=bills[0] if bills else None,
+        now=bills[1] if bills else None,
+        yearly=yearly,
+        marginal=ask(lambda: blended_price(need(yearly), saved)) if yearly is not None and saved > 0 else None,
+        blended=_mean_price(bills, before, asked, ask),
+        demand=demand,
+        cost=cost,
+        upkeep=upkeep,
+        years=years,
+        discount=discount,
+        escalation=rising,
+        real=real_rate(discount, line.site.inflation) if line.site.has("inflation") else None,
+        payback=of(lambda c, s: simple_payback(c, cost_between(s, upkeep))),
+        discounted=of(lambda c, s: discounted_payback(c, s, discount, rising, years, upkeep)),
+        present_value=of(lambda c, s: _less(present_value_of_savings(s, discount, rising, years, upkeep), c))
+        if upkeep
+        else of(lambda c, s: net_present_value(c, s, discount, rising, years)),
+        rate_of_return=of(lambda c, s: internal_rate_of_return(c, s, rising, years, upkeep)),
+        modified_return=of(lambda c, s: modified_rate_of_return(c, s, discount, rising, years, upkeep)),
+        to_investment=of(lambda c, _: savings_to_investment(need(present), c)),
+        uniform=ask(lambda: uniform_present_value(discount, years)) if discount > 0 else None,
+        escalated=ask(lambda: escalated_present_value(discount, rising, years)),
+        break_even=of(lambda c, _: share_of_hours(hours, break_even_share(c, need(present)))),
+        missing=tuple(dict.fromkeys(ask.missing)),
+    )
+
+
+def _less(present: Figure, cost: Figure) -> Figure:
+    return cost_between(present, cost)
+
+
+def _bills(
+    line: Line, asked: list[Asked], before: list[Figure], now: list[Figure], ask: _Asking
+) -> tuple[Bill, Bill] | None:
+    try:
+        return bill_of(line, asked, before), bill_of(line, asked, now)
+    except NotKnown as gap:
+        ask.missing.append(gap.both)
+        return None
+
+
+def _mean_price(
+    bills: tuple[Bill, Bill] | None, before: list[Figure], asked: list[Asked], ask: _Asking
+) -> Figure | None:
+    if bills is None:
+        return None
+    first = bills[0]
+    return ask(lambda: blended_price(first.total, energy_of_profile(before, [a.hours for a in asked])))
