@@ -14,6 +14,7 @@ from mainspring.core.procedure import Evidence, Visit, judge_evidence
 from mainspring.core.procedure.telling import told_on_site
 from mainspring.demo import fans, pumps
 from mainspring.demo.evidence import GAUGE, METER, answers
+from mainspring.demo.logs import demo_logs
 from mainspring.demo.sites import MARROW, ORRENDALE, demo_id
 from mainspring.service.lines import make_line
 from mainspring.service.opened import read_line
@@ -69,6 +70,7 @@ def _load(now: datetime) -> None:
         settings=1.0,
         upto="",
     )
+    _logs("PF-1", now)
     _line(
         marrow,
         "IRR-P1",
@@ -134,6 +136,17 @@ def _line(
     change = Change(WHO, evidence=evidence, visits=visits, settings=left)
     before = read_line(key, None)
     if change and before.head.seq == 1:  # else it is there already
+        repository.write(before.before(), change, summary_of(before.after(change)))
+
+
+def _logs(tag: str, now: datetime) -> None:
+    """The logs of a line, one command each, where they are not there already."""
+    key = demo_id(tag)
+    if repository.trends(key):
+        return
+    for kept, cut in demo_logs(now, key, WHO):
+        before = read_line(key, None)
+        change = Change(WHO, trend=kept, pieces=cut)
         repository.write(before.before(), change, summary_of(before.after(change)))
 
 

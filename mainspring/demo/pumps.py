@@ -173,6 +173,30 @@ FILTER: dict[str, Any] = {
         ],
         "cost": 19_000.0,
     },
+    "proof": {
+        "before": "throttle",
+        "meter_before": 0.01,
+        "meter_after": 0.01,
+        "flow_meter": 0.02,
+        "same_meters": "yes",
+        "instruments": "Three-phase power meter class 1 on the drive's supply; the site's own flow meter, 2 %.",
+        "volts_ab": 402.0,
+        "volts_bc": 399.0,
+        "volts_ca": 400.0,
+        "amps_a": 18.9,
+        "amps_b": 19.2,
+        "amps_c": 18.8,
+        "cold_resistance": 0.612,
+        "cold_degc": 21.0,
+        "hot_resistance": 0.768,
+        "coolant_degc": 27.0,
+        "box_degc": 38.0,
+        "heatsink_degc": 61.0,
+        "flow": 0.0196,
+        "head": 39.4,
+        "power": 11_150.0,
+        "frequency": 50.0,
+    },
 }
 
 IRRIGATION: dict[str, Any] = {
@@ -255,6 +279,17 @@ IRRIGATION: dict[str, Any] = {
             [140 * GPM, 700 * HOUR],
         ],
         "cost": 9_800.0,
+    },
+    "proof": {
+        "before": "throttle",
+        "spots_before": [[350 * GPM, 13_900.0], [280 * GPM, 13_050.0], [210 * GPM, 12_200.0]],
+        "spots_after": [[350 * GPM, 14_400.0], [280 * GPM, 9_700.0], [210 * GPM, 6_800.0]],
+        "meter_before": 0.02,
+        "meter_after": 0.02,
+        "flow_meter": 0.03,
+        "same_meters": "yes",
+        "hours_accuracy": 0.10,
+        "instruments": "Clamp-on power meter, 2 %; clamp-on ultrasonic flow meter, 3 %.",
     },
 }
 

@@ -1,5 +1,6 @@
 """The measured saving of a line: its logs compared, what they carry, what they may not say, and the claim kept."""
 
+import contextlib
 from dataclasses import dataclass
 from functools import lru_cache
 from typing import Any
@@ -7,6 +8,8 @@ from typing import Any
 import numpy as np
 from pydantic import BaseModel
 
+from mainspring.core.benches.owner import modelled_over
+from mainspring.core.benches.savings import savings_of
 from mainspring.core.errors import BadEntry, MainspringError
 from mainspring.core.line import Line
 from mainspring.core.measured.claimed import WAYS, Accuracy, Claim, YearOf
@@ -120,7 +123,7 @@ class MeasuredView(BaseModel):
     same_meters: bool
     claim: ClaimView | None
     missing: str
-    modelled: float | None
+    modelled: float | None  # over the same hours
     agrees: bool | None  # the modelled saving lies within the measured interval
     kept: KeptClaim | None
 
@@ -162,12 +165,14 @@ class Measured:
             same_meters=opened.line.value("proof.same_meters") != "no",
             claim=None if made is None else self._claim_view(opened.line, made, counted, ledger),
             missing=missing,
-            modelled=opened.saved,
+            modelled=None,
             agrees=None,
             kept=_kept_claim(opened, made),
         )
-        if made is not None and opened.saved is not None and made.seconds_all:
-            view.agrees = abs(opened.saved * made.seconds / made.seconds_all - made.saved) <= made.half
+        if made is not None and made.seconds_all:
+            with contextlib.suppress(MainspringError):
+                view.modelled = modelled_over(savings_of(opened.line, opened.assessment.derived), made)
+                view.agrees = abs(view.modelled - made.saved) <= made.half
         return view, ledger
 
     def working(self, line_id: str, asked: str) -> WorkingView:
@@ -370,7 +375,7 @@ def _fit_view(fit: Fit, means: Means, made: Claim) -> FitView:
     return FitView(
         kind=FIT_WORDS[fit.kind],
         hours=fit.hours,
-        days=fit.days,
+        days=fit.worth_days,
         variation=fit.variation if np.isfinite(fit.variation) else 0.0,
         bias=fit.bias,
         lag=fit.lag,

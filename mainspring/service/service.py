@@ -11,6 +11,7 @@ from mainspring.service.lines import Drafts, Lines
 from mainspring.service.logs import Logs
 from mainspring.service.measured import Measured
 from mainspring.service.opened import OpenLines
+from mainspring.service.owner import Owners
 from mainspring.service.photo import Photos
 from mainspring.service.round import Round
 from mainspring.service.run import RunSheets
@@ -35,5 +36,6 @@ class Service:
         self.photos = Photos(self.open_lines)
         self.logs = Logs(self.open_lines)
         self.measured = Measured(self.open_lines, self.logs)
+        self.owners = Owners(self.open_lines, self.measured)
         self.stories = Stories(self.open_lines)
         self.transfers = Transfers(self.open_lines)

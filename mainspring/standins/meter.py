@@ -41,7 +41,9 @@ class Logged:
     true_saving: float  # J a year, at the flows of the whole year
 
 
-def demand(times: Numbers, rng: np.random.Generator) -> Numbers:
+def demand(
+    times: Numbers, rng: np.random.Generator, least: float = 0.003, most: float = 0.024, scale: float = 1.0
+) -> Numbers:
     """Flow asked for [m³/s]: by day and week, warmer months more, and no day like the other."""
     hour = times % DAY / 3600
     day = np.floor((times - times[0]) / DAY).astype(int)
@@ -49,8 +51,8 @@ def demand(times: Numbers, rng: np.random.Generator) -> Numbers:
     shape = 0.55 + 0.25 * np.exp(-(((hour - 8) / 2.5) ** 2)) + 0.35 * np.exp(-(((hour - 18) / 3.0) ** 2))
     season = 1 + 0.12 * np.sin((times - times[0]) / DAY / 365 * 2 * np.pi - 1.2)
     days = _wander(day.max() + 1, 0.6, 0.10, rng)
-    flow = 0.016 * shape * season * (1 + days[day]) * np.where(weekend, 0.85, 1.0)
-    return np.asarray(np.clip(flow * (1 + _wander(len(times), 0.98, 0.03, rng)), 0.003, 0.024))
+    flow = scale * 0.016 * shape * season * (1 + days[day]) * np.where(weekend, 0.85, 1.0)
+    return np.asarray(np.clip(flow * (1 + _wander(len(times), 0.98, 0.03, rng)), least, most))
 
 
 def _wander(count: int, memory: float, size: float, rng: np.random.Generator) -> Numbers:
@@ -70,12 +72,15 @@ def measured_year(
     interval: float = MINUTE,
     meters: Meters | None = None,
     works: Works | None = None,
+    least: float = 0.003,
+    most: float = 0.024,
+    scale: float = 1.0,
 ) -> Logged:
     """A log over so many days, the drive fitted on one of them; the same meters all along."""
     meters, works = meters or Meters(), works or Works()
     rng = np.random.default_rng(seed)
     times = np.asarray(YEAR_START + np.arange(int(days * DAY / interval)) * interval, np.float64)
-    flow = demand(times, rng)
+    flow = demand(times, rng, least, most, scale)
     day = np.floor((times - times[0]) / DAY).astype(int)
     change = int(np.searchsorted(day, change_day))
     curves = [a + b * flow + c * flow**2 for a, b, c in (works.before, works.after)]
@@ -111,7 +116,7 @@ def as_csv(
             "Flow (L/s)": np.round(flow * 1000, 2),
             "Outlet pressure (bar)": np.round(4.2 - flow * 8 + 0.02 * np.sin(times / 311), 2),
             "Speed (Hz)": np.round(hertz, 1),
-            "Current (A)": np.round(power / 600, 1),
+            "Current (A)": np.round(power / 600, 2),
             "Outside (°C)": np.round(11 + 9 * np.sin(times / DAY / 58.1) + 4 * np.sin(times / 13751), 1),
             "Energy counter (kWh)": np.round(np.cumsum(power) * interval / 3.6e6, 1),
         }

@@ -14,7 +14,7 @@ from mainspring.api.routes import READS, WRITES, Id, of_line
 from mainspring.api.routes.files import download
 from mainspring.api.routes.work import followed, told_of
 from mainspring.core.errors import BadEntry
-from mainspring.service import logs, measured
+from mainspring.service import logs, measured, owner
 from mainspring.service.service import Service
 from mainspring.service.workshop import Workshop
 
@@ -101,6 +101,15 @@ def routes(service: Service, workshop: Workshop) -> APIRouter:
     @router.post("/measured/claim", responses=WRITES)
     def keep_claim(line_id: Id, body: Claimed) -> measured.MeasuredView:
         return service.measured.keep(line_id, str(body.id), body.by)
+
+    @router.get("/owner", response_model=owner.OwnerView, responses=READS)
+    def get_owner(request: Request, line_id: Id) -> Response:
+        return of_line(request, service.open_lines, line_id, lambda _: service.owners.view(line_id))
+
+    @router.get("/owner.pdf", response_class=Response, responses=READS)
+    async def owner_pdf(line_id: Id, units: schemas.Units = "si", paper: Literal["A4", "Letter"] = "A4") -> Response:
+        tag, page = await anyio.to_thread.run_sync(service.owners.pdf, line_id, units, paper)
+        return download(page, "application/pdf", f"{tag}-owner", "pdf")
 
     return router
 

@@ -36,12 +36,17 @@ class Fit:
     low: float  # range of x that was measured, but for the outermost hundredths
     high: float
     hours: int
-    days: int
+    days: int  # of the calendar that it has readings of
     mean: float
     variation: float  # CV(RMSE)
     bias: float  # of every second day by the others
     lag: float  # correlation of a residual with the next
     slope: float  # of the straight line through it
+
+    @property
+    def worth_days(self) -> int:
+        """Its readings as whole days."""
+        return max(1, round(self.hours / 24))
 
     def alike(self, weights: Numbers) -> float:
         """Correlation of what a day adds to a sum of the coefficients with what the next one does."""

@@ -35,6 +35,7 @@ LEAST_ROWS = 8
 GAP = 1.5  # intervals between two rows from which it is a gap
 STUCK_FOR, STUCK_ROWS = HOUR, 12  # no reading stands still so long and so often
 RESTLESS = 3.0  # rows that a reading usually stands still, at most, to be called stuck when it does for long
+LONGER = 6.0  # times as long as nearly all its other rests
 SPIKE = 12.0  # times the usual step from one row to the next
 CLOCK_STEP = HOUR
 ENOUGH = 50_000  # steps from which a usual one is told
@@ -234,7 +235,9 @@ def _stuck(values: Numbers, interval: float, power: Numbers | None) -> list[tupl
     runs = len(values) - int((lengths - 1).sum())
     if not len(lengths) or len(values) / runs > RESTLESS:
         return []
-    long = lengths >= max(STUCK_ROWS, STUCK_FOR / interval)
+    all_lengths = np.concatenate((np.ones(runs - len(lengths)), lengths))
+    usual = LONGER * float(np.quantile(all_lengths, 0.95))  # what moves slowly stands still for a while by itself
+    long = lengths >= max(STUCK_ROWS, STUCK_FOR / interval, usual)
     found = []
     for start, end in zip(starts[long], ends[long], strict=True):
         if values[start] == 0:

@@ -30,6 +30,7 @@ from mainspring.core.quantity import DIMENSIONS, Percent
 from mainspring.core.ratios import multiple_of, share_of
 
 Place = Literal["motor", "drive", "machine"]
+RULE_REACH = 30.0  # K, over which halving by 10 K says anything; common practice, no source
 HOTTER_BY = 10.0  # K over the limit from which a winding must not run on; common practice, no source
 
 
@@ -176,8 +177,11 @@ def _mean_limit(seen: Seen) -> Figure:
 def _life(seen: Seen) -> Look:
     proof = seen.line.proof
     hot = winding_temperature(proof.cold_resistance, proof.cold_degc, proof.hot_resistance)
-    factor = life_factor(temperature_rise(hot, _mean_limit(seen)))
-    said = "Times the life at its class's temperature; each 10 K cooler doubles it, as a rule of thumb."
+    cooler = temperature_rise(hot, _mean_limit(seen))
+    most = given("rule_reach", -RULE_REACH, "temperature_difference", "as far as the rule of thumb reaches")
+    factor = life_factor(max(cooler, most))
+    more = " or more" if cooler < most else ""
+    said = f"Times{more} the life at its class's temperature; each 10 K cooler doubles it, as a rule of thumb."
     return Look("clear" if factor >= 1 else "caution", factor, given("one", 1.0, "ratio"), said)
 
 
@@ -197,9 +201,9 @@ def _rise_expected(seen: Seen) -> Look:
 
 def _low_speed(seen: Seen) -> Look:
     line = seen.line
-    low = seen.derived.low_limit if "loop" in line.traits or line.control.has("low_limit") else None
-    if low is None:
-        raise NotKnown("control.low_limit", "the lowest frequency")
+    application = line.application
+    lowest = given("practice_minimum", application.lowest, "frequency", application.lowest_why)
+    low = max(line.control.low_limit, lowest) if line.control.has("low_limit") else lowest
     ratio = share_of(low, line.motor.rated_frequency)
     needed = torque_at_low_speed(seen.needs_load, square_law_torque(ratio))
     allowed = torque_limit_self_ventilated(ratio)

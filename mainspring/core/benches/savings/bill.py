@@ -53,7 +53,8 @@ def total_cost(parts: Sequence[Money]) -> Money:
 
 
 @method(
-    id="cost_after_grant", symbol="C", formula="max(0, C_0 - G)", symbols={"C_0": "capital", "G": "grant"}, source=DERIVED
+    id="cost_after_grant", symbol="C", formula="max(0, C_0 - G)", symbols={"C_0": "capital", "G": "grant"},
+    source=DERIVED,
 )  # fmt: skip
 def cost_after_grant(capital: Money, grant: Money) -> Money:
     """What was spent, less what was granted.

@@ -483,6 +483,176 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/lines/{line_id}/logs": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Get Logs */
+        get: operations["get_logs"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/lines/{line_id}/logs/look": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Look At Log */
+        post: operations["look_at_log"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/lines/{line_id}/logs/{log_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Read Log */
+        post: operations["read_log"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/lines/{line_id}/logs/{log_id}/series": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Get Series */
+        get: operations["get_series"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/lines/{line_id}/logs/{log_id}/side": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Move Log */
+        post: operations["move_log"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/lines/{line_id}/logs/{log_id}/table": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Get Table */
+        get: operations["get_table"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/lines/{line_id}/measured": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Get Measured */
+        get: operations["get_measured"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/lines/{line_id}/measured/claim": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Keep Claim */
+        post: operations["keep_claim"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/lines/{line_id}/owner": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Get Owner */
+        get: operations["get_owner"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/lines/{line_id}/owner.pdf": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Owner Pdf */
+        get: operations["owner_pdf"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/lines/{line_id}/photos": {
         parameters: {
             query?: never;
@@ -1118,6 +1288,44 @@ export interface components {
             };
         };
         /**
+         * BandView
+         * @description A price, and when it holds.
+         */
+        BandView: {
+            /** Name */
+            name: string;
+            price: components["schemas"]["FigureView"];
+        };
+        /**
+         * BarView
+         * @description One thing moved, and the answer at both ends.
+         */
+        BarView: {
+            /** High */
+            high: number;
+            /** Id */
+            id: string;
+            /** Label */
+            label: string;
+            /** Low */
+            low: number;
+            /** Money */
+            money: [
+                number | null,
+                number | null
+            ];
+            /** Payback */
+            payback: [
+                number | null,
+                number | null
+            ];
+            /** Saved */
+            saved: [
+                number,
+                number
+            ];
+        };
+        /**
          * Calculation
          * @description Inputs of a method as typed, with or without unit.
          */
@@ -1183,11 +1391,15 @@ export interface components {
          * @description Where the energy goes.
          */
         ChainView: {
+            efficiency: components["schemas"]["FigureView"];
+            /** Id */
+            id: string;
             /** Losses */
             losses: components["schemas"]["Share"][];
             /** Name */
             name: string;
             taken: components["schemas"]["FigureView"];
+            throttled: components["schemas"]["FigureView"];
             useful: components["schemas"]["FigureView"];
         };
         /**
@@ -1228,6 +1440,62 @@ export interface components {
             /** People */
             people: string[];
             visit: components["schemas"]["VisitView"] | null;
+        };
+        /**
+         * ClaimView
+         * @description What the logs say of a year.
+         */
+        ClaimView: {
+            /** Confidence */
+            confidence: number;
+            /** Dimension */
+            dimension: string | null;
+            /** Figures */
+            figures: {
+                [key: string]: components["schemas"]["FigureView"];
+            };
+            /** Fits */
+            fits: components["schemas"]["mainspring__service__measured__FitView"][];
+            /** High */
+            high: number | null;
+            /** Holds */
+            holds: boolean;
+            /** Low */
+            low: number | null;
+            /** Parts */
+            parts: components["schemas"]["PartView"][];
+            /** Points */
+            points: components["schemas"]["mainspring__service__measured__PointView"][];
+            /** Refused */
+            refused: components["schemas"]["RefusedView"][];
+            /** Seconds */
+            seconds: number;
+            /** Seconds All */
+            seconds_all: number;
+            /** Sharpen */
+            sharpen: string;
+            /** Way */
+            way: string;
+            /** Words */
+            words: string;
+            /** Year */
+            year: string;
+        };
+        /**
+         * Claimed
+         * @description A measured saving that somebody stands up for.
+         */
+        Claimed: {
+            /**
+             * By
+             * @description Who does this
+             */
+            by: string;
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
         };
         /**
          * Code
@@ -1492,6 +1760,23 @@ export interface components {
             site_id?: string | null;
         };
         /**
+         * DriftView
+         * @description The baseline and every visit after it; readings in SI by name.
+         */
+        DriftView: {
+            baseline: components["schemas"]["VisitRowView"] | null;
+            /** Dimensions */
+            dimensions: {
+                [key: string]: string;
+            };
+            /** Labels */
+            labels: {
+                [key: string]: string;
+            };
+            /** Visits */
+            visits: components["schemas"]["VisitRowView"][];
+        };
+        /**
          * EffectView
          * @description What a value of a setting does.
          */
@@ -1551,6 +1836,8 @@ export interface components {
             low: components["schemas"]["FigureView"] | null;
             /** Missing */
             missing: string;
+            /** Share */
+            share: number;
             /** Title */
             title: string;
             /** Worth */
@@ -1801,30 +2088,6 @@ export interface components {
             upheld: string;
         };
         /**
-         * FitView
-         * @description The process, with half widths of 95 % confidence.
-         */
-        FitView: {
-            /** Dead Time */
-            dead_time: number;
-            /** Dead Time Within */
-            dead_time_within: number;
-            /** Explained */
-            explained: number;
-            /** Gain Within */
-            gain_within: number;
-            /** Noise */
-            noise: number;
-            /** Process Gain */
-            process_gain: number;
-            /** Time Constant */
-            time_constant: number;
-            /** Time Constant Within */
-            time_constant_within: number;
-            /** Warnings */
-            warnings: string[];
-        };
-        /**
          * FittedView
          * @description A log laid over the prediction, before and after.
          */
@@ -1925,6 +2188,22 @@ export interface components {
             points: number[][];
         };
         /**
+         * FoundView
+         * @description Something that was found wrong with a log.
+         */
+        FoundView: {
+            /** Kind */
+            kind: string;
+            /** Length */
+            length: number;
+            /** Severity */
+            severity: string;
+            /** Start */
+            start: number;
+            /** Text */
+            text: string;
+        };
+        /**
          * GroupView
          * @description A station or other group of fields.
          */
@@ -1974,6 +2253,24 @@ export interface components {
             id: string;
             /** Severity */
             severity: string;
+        };
+        /**
+         * KeptClaim
+         * @description A claim that somebody stood up for.
+         */
+        KeptClaim: {
+            /** At */
+            at: string;
+            /** By */
+            by: string;
+            /** Confidence */
+            confidence: number;
+            /** Half */
+            half: number;
+            /** Same */
+            same: boolean;
+            /** Saved */
+            saved: number;
         };
         /**
          * KeptView
@@ -2118,19 +2415,33 @@ export interface components {
             told: components["schemas"]["FigureView"] | null;
         };
         /**
+         * LeftView
+         * @description A level that no saving is claimed of.
+         */
+        LeftView: {
+            flow: components["schemas"]["FigureView"];
+            hours: components["schemas"]["FigureView"];
+            /** Why */
+            why: string;
+        };
+        /**
          * LevelView
          * @description One flow level, both ways.
          */
         LevelView: {
+            before: components["schemas"]["FigureView"];
             cube_saved: components["schemas"]["FigureView"];
             drive_efficiency: components["schemas"]["FigureView"];
             flow: components["schemas"]["FigureView"];
             frequency: components["schemas"]["FigureView"];
             hours: components["schemas"]["FigureView"];
-            input: components["schemas"]["FigureView"];
+            /** Machines */
+            machines: number;
             motor_efficiency: components["schemas"]["FigureView"];
+            now: components["schemas"]["FigureView"];
             saved: components["schemas"]["FigureView"];
-            throttled_input: components["schemas"]["FigureView"];
+            /** Share */
+            share: number;
         };
         /**
          * LimitView
@@ -2190,6 +2501,18 @@ export interface components {
             words: string;
         };
         /**
+         * LogColumnView
+         * @description A column of a log.
+         */
+        LogColumnView: {
+            /** Dimension */
+            dimension: string;
+            /** Label */
+            label: string;
+            /** Quantity */
+            quantity: string;
+        };
+        /**
          * LogDraft
          * @description A log of the plant as a table, and the parameters to fit.
          */
@@ -2247,6 +2570,41 @@ export interface components {
             tried: {
                 [key: string]: number;
             };
+        };
+        /**
+         * LogView
+         * @description A log of a line.
+         */
+        LogView: {
+            /** Aside */
+            aside: boolean;
+            /**
+             * At
+             * Format: date-time
+             */
+            at: string;
+            /** By */
+            by: string;
+            /** Columns */
+            columns: components["schemas"]["LogColumnView"][];
+            /** Days */
+            days: number;
+            /** End */
+            end: number;
+            /** Found */
+            found: components["schemas"]["FoundView"][];
+            /** Id */
+            id: string;
+            /** Interval */
+            interval: number;
+            /** Name */
+            name: string;
+            /** Rows */
+            rows: number;
+            /** Side */
+            side: string;
+            /** Start */
+            start: number;
         };
         /**
          * LoopDraft
@@ -2388,6 +2746,30 @@ export interface components {
             title: string;
         };
         /**
+         * MeasuredView
+         * @description The measured saving of a line.
+         */
+        MeasuredView: {
+            /** Agrees */
+            agrees: boolean | null;
+            claim: components["schemas"]["ClaimView"] | null;
+            kept: components["schemas"]["KeptClaim"] | null;
+            /** Logs */
+            logs: components["schemas"]["LogView"][];
+            /** Missing */
+            missing: string;
+            /** Modelled */
+            modelled: number | null;
+            /** Same Meters */
+            same_meters: boolean;
+            /** Way */
+            way: string;
+            /** Ways */
+            ways: {
+                [key: string]: string;
+            };
+        };
+        /**
          * MethodParameterView
          * @description One input of a method.
          */
@@ -2452,6 +2834,21 @@ export interface components {
             rules: components["schemas"]["RuleView"][];
             /** Time Constant */
             time_constant: number;
+        };
+        /**
+         * Moved
+         * @description A log put aside, taken back, or said to be of the other side.
+         */
+        Moved: {
+            /** Aside */
+            aside?: boolean | null;
+            /**
+             * By
+             * @description Who does this
+             */
+            by: string;
+            /** Side */
+            side?: ("before" | "after") | null;
         };
         /**
          * MovedView
@@ -2646,6 +3043,26 @@ export interface components {
             way: string;
         };
         /**
+         * OwnerView
+         * @description The saving in plain words; empty where nothing is known.
+         */
+        OwnerView: {
+            /** Headline */
+            headline: string;
+            /** Measured */
+            measured: boolean;
+            /** Not Counted */
+            not_counted: string[];
+            /** Rests */
+            rests: string;
+            /** Saved */
+            saved: string;
+            /** Sure */
+            sure: string;
+            /** Surer */
+            surer: string;
+        };
+        /**
          * Part
          * @description A piece of a sentence: text, or a figure.
          */
@@ -2653,6 +3070,15 @@ export interface components {
             figure?: components["schemas"]["FigureView"] | null;
             /** Text */
             text?: string | null;
+        };
+        /**
+         * PartView
+         * @description A part of the uncertainty.
+         */
+        PartView: {
+            energy: components["schemas"]["FigureView"];
+            /** Id */
+            id: string;
         };
         /**
          * Pasted
@@ -2713,22 +3139,16 @@ export interface components {
             width: number;
         };
         /**
-         * PointView
-         * @description What a point on the curves would take.
+         * PlaceView
+         * @description What is looked at in one place.
          */
-        PointView: {
-            /** Frequency */
-            frequency: number;
-            /** Input Power */
-            input_power: number;
-            /** Reachable */
-            reachable: boolean;
-            /** Shaft Power */
-            shaft_power: number;
-            /** Speed */
-            speed: number;
-            /** Warnings */
-            warnings: string[];
+        PlaceView: {
+            /** Id */
+            id: string;
+            /** Label */
+            label: string;
+            /** Looks */
+            looks: components["schemas"]["mainspring__service__proof__LookView"][];
         };
         /**
          * Problem
@@ -2779,20 +3199,30 @@ export interface components {
         };
         /**
          * ProofView
-         * @description Motor load three ways.
+         * @description Is the motor well, the drive cool, the machine on its curve.
          */
         ProofView: {
+            best: components["schemas"]["FigureView"] | null;
+            /** Contradict */
+            contradict: boolean;
+            drift: components["schemas"]["DriftView"];
             efficiency: components["schemas"]["FigureView"] | null;
             /** Estimates */
             estimates: components["schemas"]["EstimateView"][];
+            high: components["schemas"]["FigureView"] | null;
             /** Kept */
             kept: boolean;
+            low: components["schemas"]["FigureView"] | null;
             /** Missing */
             missing: string;
+            /** Places */
+            places: components["schemas"]["PlaceView"][];
             /** Readings */
             readings: {
                 [key: string]: components["schemas"]["FigureView"];
             };
+            /** Trusted */
+            trusted: string;
         };
         /**
          * PutInView
@@ -2813,6 +3243,20 @@ export interface components {
              * @default 0
              */
             value: number;
+        };
+        /**
+         * QuantityView
+         * @description What a column may be read as.
+         */
+        QuantityView: {
+            /** Dimension */
+            dimension: string;
+            /** Id */
+            id: string;
+            /** Label */
+            label: string;
+            /** Units */
+            units: string[];
         };
         /**
          * ReadBack
@@ -2889,6 +3333,18 @@ export interface components {
             source: string;
             /** Words */
             words: string;
+        };
+        /**
+         * RefusedView
+         * @description What may not be claimed.
+         */
+        RefusedView: {
+            /** Need */
+            need: string;
+            /** What */
+            what: string;
+            /** Why */
+            why: string;
         };
         /**
          * RegionView
@@ -3193,12 +3649,18 @@ export interface components {
          * @description The savings bench.
          */
         SavingsView: {
+            /** Alternative */
+            alternative: string;
+            /** Alternatives */
+            alternatives: {
+                [key: string]: string;
+            };
+            /** Bands */
+            bands: components["schemas"]["BandView"][];
             /** Chains */
             chains: components["schemas"]["ChainView"][];
             /** Cube Gap */
             cube_gap: components["schemas"]["Share"][];
-            /** Discount */
-            discount: number;
             /** Figures */
             figures: {
                 [key: string]: components["schemas"]["FigureView"];
@@ -3209,8 +3671,19 @@ export interface components {
             levels: components["schemas"]["LevelView"][];
             /** Missing */
             missing: string[];
-            /** Years */
-            years: number;
+            /** Refused */
+            refused: components["schemas"]["LeftView"][];
+            /** Rest */
+            rest: number;
+            spots: components["schemas"]["SpotsView"] | null;
+            /** Spots Missing */
+            spots_missing: string;
+            /** Spread */
+            spread: boolean;
+            /** Tiers */
+            tiers: boolean;
+            /** Tornado */
+            tornado: components["schemas"]["BarView"][];
         };
         /**
          * SchoolRuleView
@@ -3270,6 +3743,16 @@ export interface components {
             stays: boolean;
             /** Tried On */
             tried_on: number;
+        };
+        /**
+         * SeriesView
+         * @description A column over a span, thinned so that no extreme is lost; null where nothing was read.
+         */
+        SeriesView: {
+            /** Times */
+            times: number[];
+            /** Values */
+            values: (number | null)[];
         };
         /**
          * SettingValue
@@ -3436,6 +3919,40 @@ export interface components {
             value: number[];
         };
         /**
+         * SpotLevelView
+         * @description A level by spot readings.
+         */
+        SpotLevelView: {
+            before: components["schemas"]["FigureView"] | null;
+            flow: components["schemas"]["FigureView"];
+            hours: components["schemas"]["FigureView"];
+            now: components["schemas"]["FigureView"] | null;
+            /** Why */
+            why: string;
+        };
+        /**
+         * SpotsView
+         * @description The saving by spot readings.
+         */
+        SpotsView: {
+            /** Confidence */
+            confidence: number;
+            /** Figures */
+            figures: {
+                [key: string]: components["schemas"]["FigureView"];
+            };
+            /** Instruments */
+            instruments: string;
+            /** Levels */
+            levels: components["schemas"]["SpotLevelView"][];
+            /** Parts */
+            parts: components["schemas"]["Share"][];
+            /** Seconds */
+            seconds: number;
+            /** Seconds All */
+            seconds_all: number;
+        };
+        /**
          * SpreadView
          * @description A tuning on many plants.
          */
@@ -3563,7 +4080,7 @@ export interface components {
             begin_with: string;
             /** Dimension */
             dimension: string;
-            fit: components["schemas"]["FitView"] | null;
+            fit: components["schemas"]["mainspring__service__step_test__FitView"] | null;
             /** Fitted */
             fitted: number[];
             /** Opinions */
@@ -3892,6 +4409,31 @@ export interface components {
             seen: components["schemas"]["InstrumentView"][];
         };
         /**
+         * VisitRowView
+         * @description One visit's full-speed row, against the baseline.
+         */
+        VisitRowView: {
+            /**
+             * At
+             * Format: date-time
+             */
+            at: string;
+            /** By */
+            by: string;
+            /** Means */
+            means: string;
+            /** Off */
+            off: {
+                [key: string]: components["schemas"]["FigureView"];
+            };
+            /** Purpose */
+            purpose: string;
+            /** Readings */
+            readings: {
+                [key: string]: number;
+            };
+        };
+        /**
          * VisitView
          * @description One dated stay at a line.
          */
@@ -4029,6 +4571,131 @@ export interface components {
             value: number;
             /** Why */
             why: string;
+        };
+        /**
+         * PointView
+         * @description What a point on the curves would take.
+         */
+        mainspring__service__curves__PointView: {
+            /** Frequency */
+            frequency: number;
+            /** Input Power */
+            input_power: number;
+            /** Reachable */
+            reachable: boolean;
+            /** Shaft Power */
+            shaft_power: number;
+            /** Speed */
+            speed: number;
+            /** Warnings */
+            warnings: string[];
+        };
+        /**
+         * LookView
+         * @description A log as it was recognised, for somebody to confirm.
+         */
+        mainspring__service__logs__LookView: {
+            /** Doubts */
+            doubts: string[];
+            /** Layout */
+            layout: {
+                [key: string]: unknown;
+            };
+            /** Quantities */
+            quantities: components["schemas"]["QuantityView"][];
+            /** Remembered */
+            remembered: boolean;
+            /** Rows */
+            rows: string[][];
+            /** Signature */
+            signature: string;
+        };
+        /**
+         * FitView
+         * @description A curve through one period's readings, with where its mean may lie.
+         */
+        mainspring__service__measured__FitView: {
+            /** Bias */
+            bias: number;
+            /** Cloud */
+            cloud: [
+                number,
+                number
+            ][];
+            /** Curve */
+            curve: [
+                number,
+                number,
+                number
+            ][];
+            /** Days */
+            days: number;
+            /** Hours */
+            hours: number;
+            /** Kind */
+            kind: string;
+            /** Lag */
+            lag: number;
+            /** Variation */
+            variation: number;
+        };
+        /**
+         * PointView
+         * @description One value of what the periods are compared at.
+         */
+        mainspring__service__measured__PointView: {
+            /** After */
+            after: number;
+            /** At */
+            at: number;
+            /** Before */
+            before: number;
+            /** Covered */
+            covered: boolean;
+            /** Seconds */
+            seconds: number;
+            /** Why */
+            why: string;
+        };
+        /**
+         * LookView
+         * @description One thing looked at.
+         */
+        mainspring__service__proof__LookView: {
+            against: components["schemas"]["FigureView"] | null;
+            figure: components["schemas"]["FigureView"] | null;
+            /** Id */
+            id: string;
+            /** Label */
+            label: string;
+            /** Said */
+            said: string;
+            /** Severity */
+            severity: string;
+        };
+        /**
+         * FitView
+         * @description The process, with half widths of 95 % confidence.
+         */
+        mainspring__service__step_test__FitView: {
+            /** Dead Time */
+            dead_time: number;
+            /** Dead Time Within */
+            dead_time_within: number;
+            /** Explained */
+            explained: number;
+            /** Gain Within */
+            gain_within: number;
+            /** Noise */
+            noise: number;
+            /** Process Gain */
+            process_gain: number;
+            /** Time Constant */
+            time_constant: number;
+            /** Time Constant Within */
+            time_constant_within: number;
+            /** Warnings */
+            warnings: string[];
         };
     };
     responses: never;
@@ -4419,7 +5086,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["PointView"];
+                    "application/json": components["schemas"]["mainspring__service__curves__PointView"];
                 };
             };
             /** @description Bad Request */
@@ -6959,6 +7626,993 @@ export interface operations {
             };
             /** @description Conflict */
             409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Misdirected Request */
+            421: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    get_logs: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                line_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LogView"][];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Method Not Allowed */
+            405: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Misdirected Request */
+            421: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    look_at_log: {
+        parameters: {
+            query?: {
+                whole?: boolean;
+            };
+            header?: never;
+            path: {
+                line_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["mainspring__service__logs__LookView"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Method Not Allowed */
+            405: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Misdirected Request */
+            421: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    read_log: {
+        parameters: {
+            query: {
+                side: "before" | "after";
+                /** @description Who does this */
+                by: string;
+                layout: string;
+                name?: string;
+                signature?: string;
+            };
+            header?: never;
+            path: {
+                line_id: string;
+                log_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description progress, then found or refused */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LogView"];
+                    "text/event-stream": unknown;
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Method Not Allowed */
+            405: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Misdirected Request */
+            421: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    get_series: {
+        parameters: {
+            query: {
+                quantity: string;
+                start?: number | null;
+                end?: number | null;
+                points?: number;
+            };
+            header?: never;
+            path: {
+                line_id: string;
+                log_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SeriesView"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Method Not Allowed */
+            405: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Misdirected Request */
+            421: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    move_log: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                line_id: string;
+                log_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Moved"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LogView"][];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Method Not Allowed */
+            405: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Misdirected Request */
+            421: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    get_table: {
+        parameters: {
+            query?: {
+                form?: "csv" | "parquet";
+                units?: "si" | "us";
+            };
+            header?: never;
+            path: {
+                line_id: string;
+                log_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Method Not Allowed */
+            405: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Misdirected Request */
+            421: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    get_measured: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                line_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["MeasuredView"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Method Not Allowed */
+            405: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Misdirected Request */
+            421: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    keep_claim: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                line_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Claimed"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["MeasuredView"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Method Not Allowed */
+            405: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Misdirected Request */
+            421: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    get_owner: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                line_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["OwnerView"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Method Not Allowed */
+            405: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Misdirected Request */
+            421: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    owner_pdf: {
+        parameters: {
+            query?: {
+                units?: "si" | "us";
+                paper?: "A4" | "Letter";
+            };
+            header?: never;
+            path: {
+                line_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Method Not Allowed */
+            405: {
                 headers: {
                     [name: string]: unknown;
                 };

@@ -1,0 +1,77 @@
+"""What the owner is told: the sentence on the screen, and the page."""
+
+import contextlib
+
+from pydantic import BaseModel
+
+from mainspring.core.benches.owner import Owner, owner_words
+from mainspring.core.benches.savings import Savings, savings_of
+from mainspring.core.benches.spots import spots_of
+from mainspring.core.errors import MainspringError, NoSolution
+from mainspring.core.progress import MEASURED
+from mainspring.exchange.owner_pdf import OwnerPage, render_owner
+from mainspring.service.measured import Measured
+from mainspring.service.opened import Opened, OpenLines
+from mainspring.store import repository
+
+
+class OwnerView(BaseModel):
+    """The saving in plain words; empty where nothing is known."""
+
+    headline: str
+    saved: str
+    sure: str
+    rests: str
+    surer: str
+    not_counted: list[str]
+    measured: bool
+
+
+class Owners:
+    """What the owner is told."""
+
+    def __init__(self, lines: OpenLines, measured: Measured) -> None:
+        self.lines, self.measured = lines, measured
+
+    def view(self, line_id: str) -> OwnerView:
+        """The words for the screen."""
+        found, _ = self._words(self.lines.open(line_id))
+        if found is None:
+            return OwnerView(headline="", saved="", sure="", rests="", surer="", not_counted=[], measured=False)
+        return OwnerView(**{**vars(found), "not_counted": list(found.not_counted)})
+
+    def pdf(self, line_id: str, units: str, paper: str) -> tuple[str, bytes]:
+        """The tag, and the page. Raises NoSolution where nothing is known of a saving."""
+        opened = self.lines.open(line_id)
+        found, fraction = self._words(opened)
+        if found is None:
+            raise NoSolution("nothing is known of a saving yet: enter the hours at each flow, or read a log")
+        claimed = opened.steps.get(MEASURED, ())
+        page = OwnerPage(
+            site=opened.site.name,
+            tag=opened.kept.tag,
+            title=opened.kept.title,
+            words=found,
+            share=None if not 0 <= fraction <= 1 else round(100 * (1 - fraction)),
+            by=f"{claimed[-1].by}, {claimed[-1].at:%Y-%m-%d}" if claimed and found.measured else "",
+            printed=f"{repository.now():%Y-%m-%d}",
+            paper=paper,
+            units=units,
+        )
+        return opened.kept.tag, render_owner(page)
+
+    def _words(self, opened: Opened) -> tuple[Owner | None, float]:
+        counted = [t for t in self.measured.logs.kept(opened.kept.id) if not t.aside]
+        claim = self.measured.found(opened, counted)[0] if counted else None
+        model: Savings | None = None
+        spots = None
+        with contextlib.suppress(MainspringError):
+            model = savings_of(opened.line, opened.assessment.derived)
+        with contextlib.suppress(MainspringError):
+            spots = spots_of(opened.line)
+        words = owner_words(opened.line, model, claim, spots)
+        if claim is not None and claim.holds and claim.saved > 0:
+            return words, float(claim.fraction)
+        if spots is not None and spots.saved > 0:
+            return words, float(spots.fraction)
+        return words, float(model.fraction) if model is not None else -1.0
