@@ -73,3 +73,12 @@ def in_sentence(label: str) -> str:
     first = label.split(maxsplit=1)[0] if label else ""
     named = any(c.isupper() or c.isdigit() for c in first[1:]) or first.rstrip(",") in ("Ld", "Lq")
     return label if named else label[:1].lower() + label[1:]
+
+
+def in_percent(share: float, decimals: int = 0) -> str:
+    """A share as plain text: 38 %.
+
+    >>> in_percent(0.3807)
+    '38 %'
+    """
+    return f"{share * 100:.{decimals}f} %"

@@ -40,7 +40,7 @@ class QuantityView(BaseModel):
     units: list[str]
 
 
-class LookView(BaseModel):
+class RecognisedView(BaseModel):
     """A log as it was recognised, for somebody to confirm."""
 
     layout: dict[str, Any]
@@ -102,7 +102,7 @@ class Logs:
         self._held: OrderedDict[str, Trend] = OrderedDict()
         self._lock = threading.Lock()
 
-    def look(self, line_id: str, content: bytes, units: str, *, whole: bool) -> LookView:
+    def look(self, line_id: str, content: bytes, units: str, *, whole: bool) -> RecognisedView:
         """Recognise a log, or the beginning of one. Raises BadEntry."""
         traits = self.lines.open(line_id).record.traits
         found = look_at(content, fan="fan" in traits, us=units == "us", whole=whole)
@@ -110,7 +110,7 @@ class Logs:
         layout, doubts = found.layout.to_data(), found.doubts
         if known is not None:
             layout, doubts = known, []
-        return LookView(
+        return RecognisedView(
             layout=layout,
             rows=found.rows,
             doubts=doubts,

@@ -43,7 +43,7 @@ FIT_WORDS = {
 }
 
 
-class FitView(BaseModel):
+class SideView(BaseModel):
     """A curve through one period's readings, with where its mean may lie."""
 
     kind: str
@@ -52,11 +52,11 @@ class FitView(BaseModel):
     variation: float
     bias: float
     lag: float
-    cloud: list[tuple[float, float]]
-    curve: list[tuple[float, float, float]]  # at, power, half the interval of the mean
+    cloud: list[list[float]]  # at, power
+    curve: list[list[float]]  # at, power, half the interval of the mean
 
 
-class PointView(BaseModel):
+class BinView(BaseModel):
     """One value of what the periods are compared at."""
 
     at: float
@@ -96,8 +96,8 @@ class ClaimView(BaseModel):
     seconds_all: float
     low: float | None  # of the range that is claimed
     high: float | None
-    fits: list[FitView]
-    points: list[PointView]
+    fits: list[SideView]
+    points: list[BinView]
     parts: list[PartView]
     refused: list[RefusedView]
     sharpen: str
@@ -252,7 +252,7 @@ class Measured:
             low=min(covered) if covered and made.dimension else None,
             high=max(covered) if covered and made.dimension else None,
             fits=[_fit_view(f, m, made) for f, m in zip((made.before, made.after), means, strict=True)],
-            points=[PointView(**vars(p)) for p in made.points],
+            points=[BinView(**vars(p)) for p in made.points],
             parts=[PartView(id=p.id, energy=ledger.figure(Of.MEASURED / "part" / p.id, p.energy)) for p in made.parts],
             refused=[RefusedView(**vars(r)) for r in made.refused],
             sharpen=made.sharpen,
@@ -359,20 +359,21 @@ def _money(line: Line, made: Claim) -> dict[str, Figure | None]:
     return named
 
 
-def _fit_view(fit: Fit, means: Means, made: Claim) -> FitView:
+def _fit_view(fit: Fit, means: Means, made: Claim) -> SideView:
     power = means.columns["power"]
     axis = means.columns.get(made.way)
-    cloud, curve = [], []
+    cloud: list[list[float]] = []
+    curve: list[list[float]] = []
     if axis is not None:
         step = max(1, len(axis) // CLOUD)
-        cloud = [(float(x), float(y)) for x, y in zip(axis[::step], power[::step], strict=True)]
+        cloud = [[float(x), float(y)] for x, y in zip(axis[::step], power[::step], strict=True)]
         at = np.linspace(float(axis.min()), float(axis.max()), GRID)
         rows = fit.design(at)
         t = float(student_t(made.confidence, fit.freedom(rows.mean(axis=0))))
         curve = [
-            (float(x), float(y), t * fit.uncertainty_of(row)) for x, y, row in zip(at, fit.at(at), rows, strict=True)
+            [float(x), float(y), t * fit.uncertainty_of(row)] for x, y, row in zip(at, fit.at(at), rows, strict=True)
         ]
-    return FitView(
+    return SideView(
         kind=FIT_WORDS[fit.kind],
         hours=fit.hours,
         days=fit.worth_days,

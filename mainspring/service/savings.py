@@ -73,9 +73,16 @@ class BarView(BaseModel):
     label: str
     low: float
     high: float
-    saved: tuple[float, float]
-    money: tuple[float | None, float | None]
-    payback: tuple[float | None, float | None]
+    saved: "Ends"
+    money: "Ends"
+    payback: "Ends"
+
+
+class Ends(BaseModel):
+    """An answer at both ends; None where there is none."""
+
+    low: float | None
+    high: float | None
 
 
 class SpotLevelView(BaseModel):
@@ -255,8 +262,17 @@ def _bands(ledger: Ledger, line: Line) -> list[BandView]:
 
 
 def _bar(bar: Bar) -> BarView:
+    def ends(pair: tuple[float | None, float | None]) -> Ends:
+        return Ends(low=pair[0], high=pair[1])
+
     return BarView(
-        id=bar.id, label=bar.label, low=bar.low, high=bar.high, saved=bar.saved, money=bar.money, payback=bar.payback
+        id=bar.id,
+        label=bar.label,
+        low=bar.low,
+        high=bar.high,
+        saved=ends(bar.saved),
+        money=ends(bar.money),
+        payback=ends(bar.payback),
     )
 
 

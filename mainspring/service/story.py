@@ -11,6 +11,7 @@ from mainspring.core.line.fields import Choice, Quantity
 from mainspring.core.method import Figure
 from mainspring.core.procedure import PROOFS, Evidence, Step
 from mainspring.core.progress import HANDED_OVER, MEASURED
+from mainspring.core.sentence import in_percent
 from mainspring.core.settings import SETTINGS
 from mainspring.service.opened import Opened, OpenLines
 from mainspring.service.run import visit_view
@@ -116,7 +117,7 @@ def _told(evidence: Evidence, step: Step | None) -> list[Part]:
         return []
     if evidence.step == MEASURED:
         saved, half = (_number(evidence.data[name], "energy") for name in ("saved", "half"))
-        sure = f" a year, at {evidence.data['confidence']:.0%}"
+        sure = f" a year, at {in_percent(evidence.data['confidence'])}"
         return [saved, Part(text=" ± "), half, Part(text=sure)]
     if step is None:
         return [Part(text="done" if evidence.kind == "tick" else evidence.kind)]

@@ -46,7 +46,7 @@ def routes(service: Service, workshop: Workshop) -> APIRouter:
         return service.logs.view(line_id)
 
     @router.post("/logs/look", responses=READS)
-    async def look_at_log(request: Request, line_id: Id, whole: bool = True) -> logs.LookView:
+    async def look_at_log(request: Request, line_id: Id, whole: bool = True) -> logs.RecognisedView:
         content, units = await request.body(), units_of(request)
         return await anyio.to_thread.run_sync(lambda: service.logs.look(line_id, content, units, whole=whole))
 

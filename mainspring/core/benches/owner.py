@@ -10,6 +10,7 @@ from mainspring.core.benches.spots import Spots
 from mainspring.core.line import Line
 from mainspring.core.measured.claimed import Claim
 from mainspring.core.quantity import DIMENSIONS, round_significant
+from mainspring.core.sentence import in_percent
 from mainspring.core.told import both
 
 CHANCES = {0.68: "two chances in three", 0.80: "four chances in five", 0.90: "nine chances in ten", 0.95: "19 in 20"}
@@ -71,7 +72,7 @@ def _moved(line: Line) -> str:
 def _headline(line: Line, fraction: float, joules: float, price: float | None, about: str) -> str:
     worth = f", worth about {_money(line, joules * price)}" if price is not None else ""
     return (
-        f"{about} {_machine(line)} now takes {fraction:.0%} less electricity for the same {_moved(line)}:"
+        f"{about} {_machine(line)} now takes {in_percent(fraction)} less electricity for the same {_moved(line)}:"
         f" about {_energy(joules)} a year{worth}."
     )
 
@@ -106,7 +107,7 @@ def _by_logs(line: Line, model: Savings | None, claim: Claim) -> Owner:
     price = _price(line, model)
     low, high = float(claim.saved - claim.half), float(claim.saved + claim.half)
     digits = 2 if claim.half > 0.05 * claim.saved else 3
-    chances = CHANCES.get(round(claim.confidence, 2), f"{claim.confidence:.0%} sure")
+    chances = CHANCES.get(round(claim.confidence, 2), f"{in_percent(claim.confidence)} sure")
     paid = _payback(line, low * price, high * price) if price is not None else ""
     agrees = ""
     if model is not None and claim.seconds_all:
@@ -163,7 +164,7 @@ def _plain_surer(claim: Claim) -> str:
 def _by_spots(line: Line, spots: Spots) -> Owner:
     price = _price(line, None)
     low, high = float(spots.saved - spots.half), float(spots.saved + spots.half)
-    chances = CHANCES.get(round(spots.confidence, 2), f"{spots.confidence:.0%} sure")
+    chances = CHANCES.get(round(spots.confidence, 2), f"{in_percent(spots.confidence)} sure")
     rest = spots.seconds_all - spots.seconds
     paid = _payback(line, low * price, high * price) if price is not None else ""
     left = (f"{_hours(rest)} a year at flows where nothing was read both times.",) if rest > 0 else ()
@@ -192,8 +193,8 @@ def _by_model(line: Line, model: Savings) -> Owner:
         headline=headline,
         saved=(
             f"Before, the {_machine(line)} was {_was(line)}. Now its speed follows the need: of what it takes,"
-            f" {float(model.chains[1].efficiency):.0%} reaches the {_moved(line)}, where it was"
-            f" {float(model.chains[0].efficiency):.0%}.{paid}"
+            f" {in_percent(float(model.chains[1].efficiency))} reaches the {_moved(line)}, where it was"
+            f" {in_percent(float(model.chains[0].efficiency))}.{paid}"
         ),
         sure="This is calculated and not yet measured: take it as right within a fifth or so.",
         rests=(

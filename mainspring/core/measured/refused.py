@@ -7,6 +7,7 @@ from mainspring.core.measured.claimed import NEAR_DAYS, NEAR_HOURS, WAYS, Accura
 from mainspring.core.measured.fit import LEAST_DAYS
 from mainspring.core.measured.trend import DAY, HOUR
 from mainspring.core.quantity import DIMENSIONS
+from mainspring.core.sentence import in_percent
 from mainspring.core.uncertainty.propagate import coverage_factor, student_t
 
 ONE_SIGMA = 0.68
@@ -50,7 +51,7 @@ def _too_uncertain(found: Claim) -> Refused | None:
     if share <= MOST_UNCERTAIN:
         return None
     meters = factor * math.hypot(power, flow) / found.saved
-    why = f"the saving is uncertain by {share:.0%} at 68 % confidence; the guideline stops at {MOST_UNCERTAIN:.0%}"
+    why = f"the saving is uncertain by {in_percent(share)} at 68 % confidence; the guideline stops at {in_percent(MOST_UNCERTAIN)}"
     if meters >= MOST_UNCERTAIN:
         return Refused("everything", why, "More days would not carry it: the meters alone are too coarse.")
     have = min(found.before.days, found.after.days)
@@ -61,7 +62,7 @@ def _too_uncertain(found: Claim) -> Refused | None:
 def _scattered(found: Claim) -> Refused | None:
     for name, fit in (("before", found.before), ("after", found.after)):
         if fit.variation > MOST_SCATTER:
-            why = f"the readings {name} scatter by {fit.variation:.0%} about their curve, more than {MOST_SCATTER:.0%}"
+            why = f"the readings {name} scatter by {in_percent(fit.variation)} about their curve, more than {in_percent(MOST_SCATTER)}"
             return Refused(
                 "the single hour", why, "Something else moves the power: compare by what it goes with, or log it too."
             )
@@ -152,6 +153,6 @@ def sharpen_of(found: Claim, accuracies: tuple[Accuracy, Accuracy], freedom: flo
         return f"{more} A better meter would do little."
     limit = max(getattr(a, most) for a in accuracies)
     return (
-        f"The {most} meter: from {limit:.1%} to {limit / 2:.1%} takes the interval from ±{now} to ±{left}."
+        f"The {most} meter: from {in_percent(limit, 1)} to {in_percent(limit / 2, 1)} takes the interval from ±{now} to ±{left}."
         " More days would change it little."
     )

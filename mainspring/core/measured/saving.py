@@ -33,6 +33,7 @@ from mainspring.core.measured.refused import refused_of, sharpen_of
 from mainspring.core.measured.trend import HOUR, Means, Numbers
 from mainspring.core.method import DERIVED, Figure, Leaf, given, method
 from mainspring.core.quantity import DIMENSIONS, Joule
+from mainspring.core.sentence import in_percent
 from mainspring.core.uncertainty.propagate import GUM, coverage_factor, rectangular_uncertainty, student_t
 
 BINS = 12
@@ -210,7 +211,7 @@ def _figures(point: Point, fits: tuple[Fit, Fit], way: str) -> tuple[Figure, Fig
     def leaf(name: str, label: str, kind: str, value: float, why: str) -> Figure:
         return Figure(value, Leaf(f"measured.{name}", f"{label}{where}", kind, "measured", why))
 
-    told = [f"curve through {fit.hours} hours of {fit.days} days, CV {fit.variation:.1%}" for fit in fits]
+    told = [f"curve through {fit.hours} hours of {fit.days} days, CV {in_percent(fit.variation, 1)}" for fit in fits]
     return (
         leaf("hours", "Time a year", "hours", point.seconds, "what the year asks for"),
         leaf("before", "Power before", "input_power", point.before, told[0]),
@@ -255,8 +256,8 @@ def _parts(
         return Figure(value, Leaf(f"measured.{name}", label, "energy", "measured", why))
 
     days = f"{fits[0].days} days before, {fits[1].days} after; sums of whole days taken as independent"
-    met = f"limits of error ±{accuracies[0].power:.1%} and ±{accuracies[1].power:.1%}, evenly likely within"
-    read = f"±{accuracies[0].flow:.1%} and ±{accuracies[1].flow:.1%}: the curves fitted again with it"
+    met = f"limits of error ±{in_percent(accuracies[0].power, 1)} and ±{in_percent(accuracies[1].power, 1)}, evenly likely within"
+    read = f"±{in_percent(accuracies[0].flow, 1)} and ±{in_percent(accuracies[1].flow, 1)}: the curves fitted again with it"
     return (
         Part("scatter", figure("scatter", "By the scatter about the curves", scatter, days)),
         Part("power", figure("power_meter", "By the power meter", power, met)),

@@ -42,6 +42,12 @@ export class UnitTable {
 		return significant(shown, digits ?? held(shown, this.dimension(id)?.digits ?? 4, unit?.decimals ?? 6));
 	}
 
+	/** A value in SI that is a round number of so many digits in the unit that is shown. */
+	rounded(value: number, id: string | null | undefined, system: System, digits: number): number {
+		const { factor = 1, offset = 0 } = this.unit(id, system) ?? {};
+		return Number(((value - offset) / factor).toPrecision(digits)) * factor + offset;
+	}
+
 	symbol(id: string | null | undefined, system: System, chosen?: string): string {
 		const symbol = this.unit(id, system, chosen)?.symbol ?? '';
 		return symbol === '–' ? '' : symbol;

@@ -16,6 +16,7 @@ from mainspring.core.motor.load import (
 from mainspring.core.motor.speed import synchronous_speed
 from mainspring.core.practice import proof as usual
 from mainspring.core.quantity import Percent, Ratio, RevPerMin
+from mainspring.core.sentence import in_percent
 from mainspring.core.uncertainty.propagate import (
     Combined,
     combined_estimate,
@@ -254,7 +255,7 @@ def _together(estimates: list[Estimate]) -> _Together:
     made = combined_estimate(loads, uncertain)
     surest = min(known, key=lambda e: float(e.uncertainty or 1.0))
     if made.disagreement > usual.CONTRADICT:
-        words = f"The estimates contradict each other: {surest.title.lower()} alone is taken. Read again."
+        words = f"The estimates contradict each other: the one {surest.title.lower()} alone is taken. Read again."
         return surest.load, surest.low, surest.high, words, True, _weighed(estimates, [surest])
     if len(known) == 1:
         words = f"{surest.title} alone: nothing else was read."
@@ -280,4 +281,4 @@ def _weighed(estimates: list[Estimate], used: list[Estimate]) -> list[Estimate]:
 def _trusted(weighed: list[Estimate], made: Combined) -> str:
     first = max(weighed, key=lambda e: e.share)
     agree = "They agree" if made.disagreement <= 1 else "They lie further apart than they should"
-    return f"{first.title} carries {first.share:.0%} of the weight: it is the surest here. {agree}."
+    return f"The estimate {first.title[0].lower()}{first.title[1:]} carries {in_percent(first.share)} of the weight: it is the surest here. {agree}."

@@ -28,6 +28,7 @@ from mainspring.core.practice import motor as plate
 from mainspring.core.practice import proof as usual
 from mainspring.core.quantity import DIMENSIONS, Percent
 from mainspring.core.ratios import multiple_of, share_of
+from mainspring.core.sentence import in_percent
 
 Place = Literal["motor", "drive", "machine"]
 RULE_REACH = 30.0  # K, over which halving by 10 K says anything; common practice, no source
@@ -137,7 +138,7 @@ def _volts(seen: Seen) -> Look:
         return Look("stop", found, usual.VOLTS_UNEVEN_MOST, "A motor must not run straight on this. Find the cause.")
     if found > usual.VOLTS_UNEVEN:
         left = unbalance_derating(found)
-        said = f"Straight on the line (bypass) the motor may give {left:.0%}; a drive's rectifier takes uneven amps."
+        said = f"Straight on the line (bypass) the motor may give {in_percent(left)}; a drive's rectifier takes uneven amps."
         return Look("caution", found, usual.VOLTS_UNEVEN, said)
     return Look("clear", found, usual.VOLTS_UNEVEN, "Even.")
 

@@ -1309,21 +1309,27 @@ export interface components {
             label: string;
             /** Low */
             low: number;
-            /** Money */
-            money: [
-                number | null,
-                number | null
-            ];
-            /** Payback */
-            payback: [
-                number | null,
-                number | null
-            ];
-            /** Saved */
-            saved: [
-                number,
-                number
-            ];
+            money: components["schemas"]["Ends"];
+            payback: components["schemas"]["Ends"];
+            saved: components["schemas"]["Ends"];
+        };
+        /**
+         * BinView
+         * @description One value of what the periods are compared at.
+         */
+        BinView: {
+            /** After */
+            after: number;
+            /** At */
+            at: number;
+            /** Before */
+            before: number;
+            /** Covered */
+            covered: boolean;
+            /** Seconds */
+            seconds: number;
+            /** Why */
+            why: string;
         };
         /**
          * Calculation
@@ -1455,7 +1461,7 @@ export interface components {
                 [key: string]: components["schemas"]["FigureView"];
             };
             /** Fits */
-            fits: components["schemas"]["mainspring__service__measured__FitView"][];
+            fits: components["schemas"]["SideView"][];
             /** High */
             high: number | null;
             /** Holds */
@@ -1465,7 +1471,7 @@ export interface components {
             /** Parts */
             parts: components["schemas"]["PartView"][];
             /** Points */
-            points: components["schemas"]["mainspring__service__measured__PointView"][];
+            points: components["schemas"]["BinView"][];
             /** Refused */
             refused: components["schemas"]["RefusedView"][];
             /** Seconds */
@@ -1789,6 +1795,16 @@ export interface components {
             title: string;
         };
         /**
+         * Ends
+         * @description An answer at both ends; None where there is none.
+         */
+        Ends: {
+            /** High */
+            high: number | null;
+            /** Low */
+            low: number | null;
+        };
+        /**
          * EntryBody
          * @description One value of a record: SI number, choice or text, or rows of numbers, where it was read, and as it was typed.
          */
@@ -2086,6 +2102,30 @@ export interface components {
             title: string;
             /** Upheld */
             upheld: string;
+        };
+        /**
+         * FitView
+         * @description The process, with half widths of 95 % confidence.
+         */
+        FitView: {
+            /** Dead Time */
+            dead_time: number;
+            /** Dead Time Within */
+            dead_time_within: number;
+            /** Explained */
+            explained: number;
+            /** Gain Within */
+            gain_within: number;
+            /** Noise */
+            noise: number;
+            /** Process Gain */
+            process_gain: number;
+            /** Time Constant */
+            time_constant: number;
+            /** Time Constant Within */
+            time_constant_within: number;
+            /** Warnings */
+            warnings: string[];
         };
         /**
          * FittedView
@@ -2605,6 +2645,22 @@ export interface components {
             side: string;
             /** Start */
             start: number;
+        };
+        /**
+         * LookView
+         * @description One thing looked at.
+         */
+        LookView: {
+            against: components["schemas"]["FigureView"] | null;
+            figure: components["schemas"]["FigureView"] | null;
+            /** Id */
+            id: string;
+            /** Label */
+            label: string;
+            /** Said */
+            said: string;
+            /** Severity */
+            severity: string;
         };
         /**
          * LoopDraft
@@ -3148,7 +3204,25 @@ export interface components {
             /** Label */
             label: string;
             /** Looks */
-            looks: components["schemas"]["mainspring__service__proof__LookView"][];
+            looks: components["schemas"]["LookView"][];
+        };
+        /**
+         * PointView
+         * @description What a point on the curves would take.
+         */
+        PointView: {
+            /** Frequency */
+            frequency: number;
+            /** Input Power */
+            input_power: number;
+            /** Reachable */
+            reachable: boolean;
+            /** Shaft Power */
+            shaft_power: number;
+            /** Speed */
+            speed: number;
+            /** Warnings */
+            warnings: string[];
         };
         /**
          * Problem
@@ -3333,6 +3407,26 @@ export interface components {
             source: string;
             /** Words */
             words: string;
+        };
+        /**
+         * RecognisedView
+         * @description A log as it was recognised, for somebody to confirm.
+         */
+        RecognisedView: {
+            /** Doubts */
+            doubts: string[];
+            /** Layout */
+            layout: {
+                [key: string]: unknown;
+            };
+            /** Quantities */
+            quantities: components["schemas"]["QuantityView"][];
+            /** Remembered */
+            remembered: boolean;
+            /** Rows */
+            rows: string[][];
+            /** Signature */
+            signature: string;
         };
         /**
          * RefusedView
@@ -3865,6 +3959,28 @@ export interface components {
             to_take: number;
         };
         /**
+         * SideView
+         * @description A curve through one period's readings, with where its mean may lie.
+         */
+        SideView: {
+            /** Bias */
+            bias: number;
+            /** Cloud */
+            cloud: number[][];
+            /** Curve */
+            curve: number[][];
+            /** Days */
+            days: number;
+            /** Hours */
+            hours: number;
+            /** Kind */
+            kind: string;
+            /** Lag */
+            lag: number;
+            /** Variation */
+            variation: number;
+        };
+        /**
          * SiteView
          * @description A site and what its lines share.
          */
@@ -4080,7 +4196,7 @@ export interface components {
             begin_with: string;
             /** Dimension */
             dimension: string;
-            fit: components["schemas"]["mainspring__service__step_test__FitView"] | null;
+            fit: components["schemas"]["FitView"] | null;
             /** Fitted */
             fitted: number[];
             /** Opinions */
@@ -4572,131 +4688,6 @@ export interface components {
             /** Why */
             why: string;
         };
-        /**
-         * PointView
-         * @description What a point on the curves would take.
-         */
-        mainspring__service__curves__PointView: {
-            /** Frequency */
-            frequency: number;
-            /** Input Power */
-            input_power: number;
-            /** Reachable */
-            reachable: boolean;
-            /** Shaft Power */
-            shaft_power: number;
-            /** Speed */
-            speed: number;
-            /** Warnings */
-            warnings: string[];
-        };
-        /**
-         * LookView
-         * @description A log as it was recognised, for somebody to confirm.
-         */
-        mainspring__service__logs__LookView: {
-            /** Doubts */
-            doubts: string[];
-            /** Layout */
-            layout: {
-                [key: string]: unknown;
-            };
-            /** Quantities */
-            quantities: components["schemas"]["QuantityView"][];
-            /** Remembered */
-            remembered: boolean;
-            /** Rows */
-            rows: string[][];
-            /** Signature */
-            signature: string;
-        };
-        /**
-         * FitView
-         * @description A curve through one period's readings, with where its mean may lie.
-         */
-        mainspring__service__measured__FitView: {
-            /** Bias */
-            bias: number;
-            /** Cloud */
-            cloud: [
-                number,
-                number
-            ][];
-            /** Curve */
-            curve: [
-                number,
-                number,
-                number
-            ][];
-            /** Days */
-            days: number;
-            /** Hours */
-            hours: number;
-            /** Kind */
-            kind: string;
-            /** Lag */
-            lag: number;
-            /** Variation */
-            variation: number;
-        };
-        /**
-         * PointView
-         * @description One value of what the periods are compared at.
-         */
-        mainspring__service__measured__PointView: {
-            /** After */
-            after: number;
-            /** At */
-            at: number;
-            /** Before */
-            before: number;
-            /** Covered */
-            covered: boolean;
-            /** Seconds */
-            seconds: number;
-            /** Why */
-            why: string;
-        };
-        /**
-         * LookView
-         * @description One thing looked at.
-         */
-        mainspring__service__proof__LookView: {
-            against: components["schemas"]["FigureView"] | null;
-            figure: components["schemas"]["FigureView"] | null;
-            /** Id */
-            id: string;
-            /** Label */
-            label: string;
-            /** Said */
-            said: string;
-            /** Severity */
-            severity: string;
-        };
-        /**
-         * FitView
-         * @description The process, with half widths of 95 % confidence.
-         */
-        mainspring__service__step_test__FitView: {
-            /** Dead Time */
-            dead_time: number;
-            /** Dead Time Within */
-            dead_time_within: number;
-            /** Explained */
-            explained: number;
-            /** Gain Within */
-            gain_within: number;
-            /** Noise */
-            noise: number;
-            /** Process Gain */
-            process_gain: number;
-            /** Time Constant */
-            time_constant: number;
-            /** Time Constant Within */
-            time_constant_within: number;
-            /** Warnings */
-            warnings: string[];
-        };
     };
     responses: never;
     parameters: never;
@@ -5086,7 +5077,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["mainspring__service__curves__PointView"];
+                    "application/json": components["schemas"]["PointView"];
                 };
             };
             /** @description Bad Request */
@@ -7784,7 +7775,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["mainspring__service__logs__LookView"];
+                    "application/json": components["schemas"]["RecognisedView"];
                 };
             };
             /** @description Bad Request */

@@ -8,6 +8,7 @@
 		open,
 		unit = true,
 		prose = false,
+		rough = false,
 		digits
 	}: {
 		figure: Schemas['FigureView'];
@@ -15,11 +16,21 @@
 		unit?: boolean;
 		/** Inside a sentence: in the sentence's own face. */
 		prose?: boolean;
+		/** No more of its digits than can be believed, also before the point: 24 500 and not 24 467. */
+		rough?: boolean;
 		digits?: number;
 	} = $props();
 
 	const number = $derived(
-		session.units.number(figure.value, figure.dimension, session.system, undefined, digits)
+		session.units.number(
+			rough
+				? session.units.rounded(figure.value, figure.dimension, session.system, digits ?? 2)
+				: figure.value,
+			figure.dimension,
+			session.system,
+			undefined,
+			digits
+		)
 	);
 	const symbol = $derived(unit ? session.units.symbol(figure.dimension, session.system) : '');
 </script>

@@ -460,10 +460,13 @@ describe('the energy chain', () => {
 	it('names every loss and what is useful', () => {
 		const open = vi.fn();
 		const chain = {
+			id: 'now',
 			name: 'Slowed',
 			taken: figure(3.6e9, 'energy'),
 			losses: [{ name: 'drive', energy: figure(3.6e8, 'energy', { key: 'loss' }) }],
-			useful: figure(3.24e9, 'energy')
+			useful: figure(3.24e9, 'energy'),
+			throttled: figure(0, 'energy'),
+			efficiency: figure(0.6, 'percent')
 		};
 		const at = put(EnergyChain, { chain, most: 3.6e9, open });
 		for (const words of ['Slowed', '1000kWh', 'drive', '−100', 'useful', '900'])

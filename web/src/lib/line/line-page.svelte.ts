@@ -340,7 +340,7 @@ export class LinePage {
 	}
 
 	openWorking(key: string): void {
-		const saved = /^(setting|step|proof)\./.test(key);
+		const saved = /^(setting|step|proof|measured)\./.test(key);
 		session.working = saved
 			? answer(api.GET('/api/lines/{line_id}/working/{key}', { params: { path: { line_id: this.id, key } } }))
 			: this.workingOf(key);

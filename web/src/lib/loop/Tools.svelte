@@ -1,5 +1,6 @@
 <script lang="ts">
 	/** What else the bench works out, one tool at a time. */
+	import Tabs from '../components/Tabs.svelte';
 	import type { LinePage } from '../line/line-page.svelte';
 	import DriveForms from './DriveForms.svelte';
 	import FitLog from './FitLog.svelte';
@@ -27,67 +28,28 @@
 	);
 	let chosen = $state('');
 	const at = $derived(tools.find((t) => t.id === chosen)?.id ?? tools[0]?.id);
-
-	function keys(event: KeyboardEvent): void {
-		const by = { ArrowRight: 1, ArrowLeft: -1 }[event.key];
-		if (!by) return;
-		const next = (tools.findIndex((t) => t.id === at) + by + tools.length) % tools.length;
-		chosen = tools[next]?.id ?? '';
-		document.getElementById(`tool-${chosen}`)?.focus();
-	}
 </script>
 
 {#if tools.length}
 	<section class="sheet">
-		<div class="tabs" role="tablist" aria-label="Tools of the bench" tabindex="-1" onkeydown={keys}>
-			{#each tools as tool (tool.id)}
-				<button
-					type="button"
-					role="tab"
-					id="tool-{tool.id}"
-					aria-selected={at === tool.id}
-					aria-controls="tool"
-					tabindex={at === tool.id ? 0 : -1}
-					onclick={() => (chosen = tool.id)}>{tool.label}</button
-				>
-			{/each}
-		</div>
-		<div class="tool" id="tool" role="tabpanel" aria-labelledby="tool-{at}">
-			{#if at === 'robust'}<Robust {bench} />
-			{:else if at === 'seek'}<Seek {bench} />
-			{:else if at === 'rules'}<ModelRules {bench} />
-			{:else if at === 'forms'}<DriveForms {bench} />
-			{:else if at === 'sleep'}<SleepFinder {bench} />
-			{:else if at === 'stages'}<Staging {bench} />
-			{:else if at === 'test'}<StepTest {line} />
-			{:else if at === 'fit'}<FitLog {bench} />{/if}
-		</div>
+		<Tabs tabs={tools} at={at ?? ''} choose={(id) => (chosen = id)} label="Tools of the bench">
+			<div class="tool">
+				{#if at === 'robust'}<Robust {bench} />
+				{:else if at === 'seek'}<Seek {bench} />
+				{:else if at === 'rules'}<ModelRules {bench} />
+				{:else if at === 'forms'}<DriveForms {bench} />
+				{:else if at === 'sleep'}<SleepFinder {bench} />
+				{:else if at === 'stages'}<Staging {bench} />
+				{:else if at === 'test'}<StepTest {line} />
+				{:else if at === 'fit'}<FitLog {bench} />{/if}
+			</div>
+		</Tabs>
 	</section>
 {/if}
 
 <style>
 	section {
 		margin-top: 12px;
-	}
-	.tabs {
-		display: flex;
-		flex-wrap: wrap;
-		border-bottom: 1px solid var(--rule);
-		padding: 0 8px;
-	}
-	.tabs button {
-		font: 600 14px var(--sans);
-		border: 0;
-		background: none;
-		color: var(--ink-2);
-		padding: 10px 12px;
-		min-height: 44px;
-		cursor: pointer;
-		border-bottom: 3px solid transparent;
-	}
-	.tabs button[aria-selected='true'] {
-		color: var(--ink);
-		border-bottom-color: var(--brass);
 	}
 	.tool {
 		padding: 10px 14px 14px;

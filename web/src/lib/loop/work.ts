@@ -8,10 +8,24 @@ export interface Progress {
 	before: number;
 }
 
-/** Begin work and follow it to its end. Throws ApiProblem where it is refused, and AbortError where it was stopped. */
-export async function follow<T>(
+/** Begin work on a plain body and follow it to its end. */
+export function follow<T>(
 	path: string,
 	body: Schemas['LoopDraft'],
+	signal: AbortSignal,
+	tell: (progress: Progress) => void
+): Promise<T> {
+	return followed<T>(path, JSON.stringify(body), 'application/json', signal, tell);
+}
+
+/**
+ * Begin work on whatever is sent, a file also, and follow it to its end. Throws ApiProblem where it is refused, and
+ * AbortError where it was stopped.
+ */
+export async function followed<T>(
+	path: string,
+	body: BodyInit,
+	type: string,
 	signal: AbortSignal,
 	tell: (progress: Progress) => void
 ): Promise<T> {
@@ -19,8 +33,8 @@ export async function follow<T>(
 	try {
 		got = await fetch(path, {
 			method: 'POST',
-			headers: { 'Content-Type': 'application/json', 'X-Units': reader.units },
-			body: JSON.stringify(body),
+			headers: { 'Content-Type': type, 'X-Units': reader.units },
+			body,
 			signal
 		});
 	} catch (error) {

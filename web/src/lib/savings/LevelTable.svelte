@@ -1,5 +1,5 @@
 <script lang="ts">
-	/** Each flow level both ways, and the year below. */
+	/** Each flow level both ways, the year below, and what is not claimed. */
 	import type { Schemas } from '../api/client';
 	import Num from '../components/Num.svelte';
 	import { session } from '../session.svelte';
@@ -8,7 +8,7 @@
 		$props();
 
 	const figures = $derived(savings.figures);
-	const totalHours = $derived(savings.levels.reduce((sum, l) => sum + l.hours.value, 0));
+	const several = $derived(savings.levels.some((l) => l.machines > 1 || l.share < 0.999));
 </script>
 
 <section class="sheet">
@@ -17,9 +17,10 @@
 			<tr>
 				<th>Flow {session.units.symbol(fan ? 'air_flow' : 'flow', session.system)}</th>
 				<th>Hours a year</th>
-				<th>Throttled kW</th>
-				<th>Slowed kW</th>
+				<th>Before kW</th>
+				<th>Now kW</th>
 				<th>Speed Hz</th>
+				{#if several}<th>Running</th>{/if}
 				<th>Motor</th>
 				<th>Drive</th>
 				<th>Saved kWh</th>
@@ -30,10 +31,13 @@
 			{#each savings.levels as level, i (i)}
 				<tr>
 					<td><Num figure={level.flow} unit={false} {open} /></td>
-					<td><Num figure={level.hours} unit={false} /></td>
-					<td><Num figure={level.throttled_input} unit={false} {open} /></td>
-					<td><Num figure={level.input} unit={false} {open} /></td>
+					<td><Num figure={level.hours} unit={false} {open} /></td>
+					<td><Num figure={level.before} unit={false} {open} /></td>
+					<td><Num figure={level.now} unit={false} {open} /></td>
 					<td><Num figure={level.frequency} unit={false} {open} /></td>
+					{#if several}<td class="num"
+							>{level.machines}{level.share < 0.999 ? `, ${(level.share * 100).toFixed(0)} %` : ''}</td
+						>{/if}
 					<td><Num figure={level.motor_efficiency} {open} /></td>
 					<td><Num figure={level.drive_efficiency} {open} /></td>
 					<td class:loss={level.saved.value < 0}
@@ -42,16 +46,25 @@
 					<td class="quiet"><Num figure={level.cube_saved} unit={false} digits={3} {open} /></td>
 				</tr>
 			{/each}
+			{#each savings.refused as left, i (i)}
+				<tr class="quiet">
+					<td><Num figure={left.flow} unit={false} {open} /></td>
+					<td><Num figure={left.hours} unit={false} {open} /></td>
+					<td colspan={several ? 8 : 7} class="why">Not claimed: {session.words(left.why)}</td>
+				</tr>
+			{/each}
 			<tr class="sum">
 				<td>All</td>
-				<td class="num">{session.units.number(totalHours, 'hours', session.system)}</td>
 				<td
-					>{#if figures['throttled']}<Num figure={figures['throttled']} digits={3} {open} />{/if}</td
+					>{#if figures['hours']}<Num figure={figures['hours']} unit={false} {open} />{/if}</td
 				>
 				<td
-					>{#if figures['slowed']}<Num figure={figures['slowed']} digits={3} {open} />{/if}</td
+					>{#if figures['before']}<Num figure={figures['before']} digits={3} {open} />{/if}</td
 				>
-				<td></td><td></td><td></td>
+				<td
+					>{#if figures['now']}<Num figure={figures['now']} digits={3} {open} />{/if}</td
+				>
+				<td colspan={several ? 4 : 3}></td>
 				<td
 					>{#if figures['saved']}<Num figure={figures['saved']} unit={false} digits={3} {open} />{/if}</td
 				>
@@ -66,6 +79,12 @@
 			</tr>
 		</tbody>
 	</table>
+	{#if savings.rest > 3600}
+		<p class="say rest">
+			The other {session.show(savings.rest, 'hours')} of the year are taken as standing still, before and now: nothing
+			is claimed of them.
+		</p>
+	{/if}
 </section>
 
 <style>
@@ -87,6 +106,10 @@
 		padding: 6px 12px;
 		border-bottom: 1px solid var(--rule);
 	}
+	.why {
+		text-align: left;
+		font-size: 13.5px;
+	}
 	.sum td {
 		font-weight: 650;
 		border: 0;
@@ -98,6 +121,10 @@
 		color: var(--stop);
 	}
 	.sheet {
-		margin-top: 12px;
+		margin-top: 10px;
+		overflow-x: auto;
+	}
+	.rest {
+		padding: 0 12px 8px;
 	}
 </style>

@@ -90,7 +90,7 @@
 					strip={line.assessment.strip}
 					{selected}
 					{select}
-					slim={stage === 'settings' || stage === 'run'}
+					slim={stage === 'settings' || stage === 'run' || stage === 'proof'}
 				/>{/if}
 		{/if}
 		{#if line.conflict}

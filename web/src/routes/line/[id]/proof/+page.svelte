@@ -1,14 +1,22 @@
 <script lang="ts">
-	/** Proof: the motor's load three ways, with what each way is worth. */
-	import { session } from '$lib/session.svelte';
+	/** Proof: is the motor well, the drive cool, the machine on its curve; was it measured; how does it drift. */
 	import { answer, api, type Schemas } from '$lib/api/client';
-	import Num from '$lib/components/Num.svelte';
+	import Facts from '$lib/components/Facts.svelte';
+	import Fields from '$lib/components/Fields.svelte';
+	import Tabs from '$lib/components/Tabs.svelte';
 	import { openLine } from '$lib/line/context';
+	import Measured from '$lib/measured/Measured.svelte';
+	import Drift from '$lib/proof/Drift.svelte';
+	import LoadScale from '$lib/proof/LoadScale.svelte';
+	import Looks from '$lib/proof/Looks.svelte';
+	import { session } from '$lib/session.svelte';
 
 	const line = openLine();
 	const open = (key: string) => line.openWorking(key);
 	let proof = $state.raw<Schemas['ProofView'] | null>(null);
 	let problem = $state('');
+	let at = $state(location.hash.slice(1) || 'motor');
+	let entering = $state(false);
 
 	$effect(() => {
 		void line.version;
@@ -17,6 +25,12 @@
 			.catch((error: Error) => (problem = error.message));
 	});
 
+	const TABS = [
+		{ id: 'motor', label: 'Motor' },
+		{ id: 'machine', label: 'Drive and machine' },
+		{ id: 'measured', label: 'Measured saving' },
+		{ id: 'drift', label: 'Over the visits' }
+	];
 	const LABELS: Record<string, string> = {
 		reference: 'Drive frequency',
 		speed: 'Speed',
@@ -24,153 +38,120 @@
 		power: 'Power to the motor',
 		pressure: 'Outlet pressure'
 	};
-	const SCALE = 1.3; // the bar ends at 130 % load
-	const place = (value: number) => `${Math.min(100, (value / SCALE) * 100)}%`;
-	const best = $derived(proof?.estimates.find((e) => e.load));
+	const places = $derived(Object.fromEntries((proof?.places ?? []).map((p) => [p.id, p])));
+
+	function choose(id: string): void {
+		at = id;
+		entering = false;
+		history.replaceState(history.state, '', `#${id}`);
+	}
 </script>
 
 <main>
 	{#if problem}<p class="problem">{problem}</p>{/if}
-	{#if proof && !proof.kept}
-		<h2>Not proven yet</h2>
-		<p class="say">{session.words(proof.missing)}. It is read in the run sheet, at full speed.</p>
-		<a class="act" href="/line/{line.id}/run">To the run sheet</a>
-	{:else if proof}
-		<div class="two" data-folds style:--wide="340px" style:gap="28px" style:width="100%">
-			<section>
-				<h2>How hard the motor works</h2>
-				<p class="say">One reading at full speed, three estimates. Believe the upper ones first.</p>
-				<div class="scale" aria-hidden="true">
-					<span style:left={place(0.5)}>50 %</span><span style:left={place(1)}>100 %</span>
-				</div>
-				{#each proof.estimates as estimate, i (estimate.id)}
-					<article>
-						<h3>{estimate.title}</h3>
-						{#if estimate.load && estimate.low && estimate.high}
-							<p class="load"><Num figure={estimate.load} {open} /></p>
-							<div class="bar" role="img" aria-label="{estimate.title}: between the bounds">
-								<i class="full" style:left={place(1)}></i>
-								<i
-									class="band"
-									data-best={i === 0}
-									style:left={place(estimate.low.value)}
-									style:width="calc({place(estimate.high.value)} - {place(estimate.low.value)})"
-								></i>
-								<i class="point" style:left={place(estimate.load.value)}></i>
-							</div>
-							<p class="say">
-								between <Num figure={estimate.low} {open} /> and <Num figure={estimate.high} {open} />. {estimate.worth}
-							</p>
-						{:else}
-							<p class="say">{session.words(estimate.missing)}. {estimate.worth}</p>
-						{/if}
-					</article>
-				{/each}
-			</section>
-			<aside class="sheet">
-				<h2>Full-speed reading</h2>
-				{#each Object.entries(proof.readings) as [name, figure] (name)}
-					<p class="row"><span>{LABELS[name] ?? name}</span><b class="num"><Num {figure} {open} /></b></p>
-				{/each}
-				<h2 class="gap">What follows</h2>
-				{#if best?.load}<p class="row">
-						<span>Load, best estimate</span><b class="num"><Num figure={best.load} {open} /></b>
-					</p>{/if}
-				{#if proof.efficiency}<p class="row">
-						<span>Motor efficiency there</span><b class="num"><Num figure={proof.efficiency} {open} /></b>
-					</p>{/if}
-				<p class="say note">
-					The drive's own power display is usually the power to the motor, within a few percent. Amps alone
-					say little below half load: most of them only magnetise.
-				</p>
-			</aside>
-		</div>
-	{/if}
+	<Tabs tabs={TABS} {at} {choose} label="What is proven">
+		{#if proof && at === 'motor'}
+			<div class="two page" data-folds style:--wide="320px">
+				<section>
+					{#if proof.kept}<LoadScale {proof} {open} />{:else}
+						<h2>Not proven yet</h2>
+						<p class="say">{session.words(proof.missing)}. It is read in the run sheet, at full speed.</p>
+						<a class="act" href="/line/{line.id}/run">To the run sheet</a>
+					{/if}
+					{#if places['motor']}<div class="looks"><Looks place={places['motor']} {open} /></div>{/if}
+				</section>
+				<aside class="sheet">
+					{#if proof.kept}
+						<h2>Full-speed reading</h2>
+						<Facts
+							{open}
+							rows={Object.entries(proof.readings).map(([name, figure]) => ({
+								label: LABELS[name] ?? name,
+								figure
+							}))}
+						/>
+						<p class="say note">
+							The drive's own power display is usually the power to the motor, within a few percent. Amps
+							alone say little below half load: most of them only magnetise.
+						</p>
+					{/if}
+					<button
+						type="button"
+						class="act"
+						data-quiet
+						aria-expanded={entering}
+						onclick={() => (entering = !entering)}>{entering ? 'Hide the readings' : 'Enter readings'}</button
+					>
+					<p class="say note">
+						Resistance is measured on the motor's leads: isolated, locked, waited by the drive's label, proven
+						dead. Local code and the drive's manual govern.
+					</p>
+				</aside>
+			</div>
+			{#if entering}<div class="sheet fields"><Fields group="proof" tabs={['Motor']} /></div>{/if}
+		{:else if proof && at === 'machine'}
+			<div class="page">
+				{#if places['drive']}<Looks place={places['drive']} {open} />{/if}
+				{#if places['machine']}<div class="looks"><Looks place={places['machine']} {open} /></div>{/if}
+				<button
+					type="button"
+					class="act"
+					data-quiet
+					aria-expanded={entering}
+					onclick={() => (entering = !entering)}>{entering ? 'Hide the readings' : 'Enter readings'}</button
+				>
+				{#if entering}<div class="sheet fields">
+						<Fields group="proof" tabs={['Drive', 'Machine']} />
+					</div>{/if}
+			</div>
+		{:else if at === 'measured'}
+			<Measured {line} {open} />
+		{:else if proof && at === 'drift'}
+			<div class="page"><Drift drift={proof.drift} {open} /></div>
+		{/if}
+	</Tabs>
 </main>
 
 <style>
 	main {
+		overflow: hidden;
+		position: relative;
+		display: grid;
+		grid-template-rows: auto minmax(0, 1fr);
+		min-height: 0;
+	}
+	main > :global(.panel) {
 		overflow: auto;
-		padding: 18px 24px 30px;
-		display: grid;
-		align-content: start;
-		gap: 12px;
-		justify-items: start;
 	}
-	.scale {
-		position: relative;
-		height: 18px;
-		margin: 14px 0 0 190px;
-		font: 12px var(--mono);
-		color: var(--ink-3);
+	.page {
+		padding: 12px 20px 26px;
+		gap: 24px;
 	}
-	.scale span {
-		position: absolute;
-		transform: translateX(-50%);
-	}
-	article {
-		display: grid;
-		grid-template-columns: 90px 100px minmax(0, 1fr);
-		align-items: center;
-		padding: 12px 0;
-		border-bottom: 1px solid var(--rule);
-	}
-	article h3 {
-		font-size: 15px;
-		color: var(--ink);
-	}
-	.load {
-		font-size: 21px;
-		font-weight: 650;
-	}
-	.bar {
-		position: relative;
-		height: 22px;
-		background: var(--well);
-		border-radius: var(--r);
-	}
-	.bar i {
-		position: absolute;
-		top: 0;
-		bottom: 0;
-	}
-	.band {
-		background: var(--steel);
-		opacity: 0.35;
-	}
-	.band[data-best='true'] {
-		opacity: 0.6;
-	}
-	.point {
-		width: 3px;
-		margin-left: -1.5px;
-		background: var(--ink);
-	}
-	.full {
-		width: 0;
-		border-left: 1.5px dashed var(--stop);
-	}
-	article .say {
-		grid-column: 2 / 4;
-		margin-top: 5px;
-	}
-	aside {
-		padding: 14px 16px;
-		align-self: start;
-	}
-	.row {
-		display: flex;
-		justify-content: space-between;
-		padding: 7px 0;
-		border-bottom: 1px solid var(--rule);
-	}
-	.gap {
+	.looks {
 		margin-top: 16px;
 	}
+	aside {
+		padding: 12px 16px;
+		align-self: start;
+	}
 	.note {
-		margin-top: 12px;
+		margin: 10px 0;
+	}
+	.fields {
+		padding: 4px 16px 12px;
+		margin: 12px 20px 26px;
+	}
+	.page .fields {
+		margin: 12px 0 0;
 	}
 	.problem {
 		color: var(--stop);
+		padding: 8px 20px;
+	}
+	@media (max-width: 600px) {
+		main {
+			overflow: visible;
+			display: block;
+		}
 	}
 </style>

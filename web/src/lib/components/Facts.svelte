@@ -1,0 +1,49 @@
+<script lang="ts">
+	/** Figures one under the other, each with its name. */
+	import type { Schemas } from '../api/client';
+	import Num from './Num.svelte';
+
+	let {
+		rows,
+		open
+	}: {
+		rows: { label: string; figure: Schemas['FigureView'] | undefined; digits?: number; note?: string }[];
+		open?: (key: string) => void;
+	} = $props();
+</script>
+
+{#each rows as row (row.label)}
+	{#if row.figure}
+		<p>
+			<span
+				>{row.label}{#if row.note}<small>{row.note}</small>{/if}</span
+			><b data-loss={row.figure.value < 0 ? '' : undefined}
+				><Num figure={row.figure} digits={row.digits} {open} /></b
+			>
+		</p>
+	{/if}
+{/each}
+
+<style>
+	p {
+		display: flex;
+		justify-content: space-between;
+		align-items: baseline;
+		gap: 12px;
+		padding: 6px 0;
+		border-bottom: 1px solid var(--rule);
+		font-size: 14.5px;
+	}
+	small {
+		display: block;
+		color: var(--ink-3);
+		font-size: 12.5px;
+	}
+	b {
+		font-weight: 650;
+		white-space: nowrap;
+	}
+	b[data-loss] {
+		color: var(--stop);
+	}
+</style>

@@ -1,0 +1,92 @@
+<script lang="ts">
+	/** The money: both bills by the site's tariff, and what the saving is worth over the years. */
+	import type { Schemas } from '../api/client';
+	import Facts from '../components/Facts.svelte';
+	import Num from '../components/Num.svelte';
+	import { session } from '../session.svelte';
+
+	let {
+		savings,
+		currency,
+		siteId,
+		open
+	}: { savings: Schemas['SavingsView']; currency: string; siteId: string; open: (key: string) => void } =
+		$props();
+
+	const f = $derived(savings.figures);
+	const years = $derived(f['years']?.value ?? 10);
+	const rate = (name: string): string => `${((f[name]?.value ?? 0) * 100).toFixed(1)} %`;
+</script>
+
+<div class="two" data-folds style:--wide="1fr" style:gap="28px">
+	<section>
+		<h2>The bill</h2>
+		{#each savings.bands as band (band.name)}
+			<p class="row">
+				<span>Energy, {band.name}</span><b><Num figure={band.price} {open} /> {currency}</b>
+			</p>
+		{/each}
+		{#if savings.tiers}<p class="say">
+				In blocks by the month; the site's other use fills the first ones.
+			</p>{/if}
+		<Facts
+			{open}
+			rows={[
+				{ label: 'Before, a year', figure: f['bill_before'], digits: 4 },
+				{ label: 'Now, a year', figure: f['bill_now'], digits: 4 },
+				{ label: 'Saved a year', figure: f['money'], digits: 4 },
+				{ label: 'of it on the demand charge', figure: f['demand_money'], digits: 3 },
+				{ label: 'Highest demand saved', figure: f['demand_saved'] },
+				{ label: 'A saved kWh is worth', figure: f['marginal'], note: 'not the bill’s mean price' },
+				{ label: 'Mean price of the bill before', figure: f['blended'] }
+			]}
+		/>
+		{#if savings.spread && (savings.bands.length > 1 || f['demand_money'])}
+			<p class="say">
+				When it flows is not known: the hours are spread evenly over the year. A typical week would meet the
+				prices as they are.
+			</p>
+		{/if}
+		<p class="say">Prices, rates and the tariff are <a href="/site/{siteId}">facts of the site</a>.</p>
+	</section>
+	<section>
+		<h2>Over {years.toFixed(0)} years</h2>
+		<Facts
+			{open}
+			rows={[
+				{ label: 'Spent, after grants', figure: f['cost'], digits: 5 },
+				{ label: 'Upkeep more, a year', figure: f['upkeep']?.value ? f['upkeep'] : undefined, digits: 4 },
+				{ label: 'Simple payback', figure: f['payback'], digits: 3 },
+				{ label: 'Discounted payback', figure: f['discounted'], digits: 3 },
+				{ label: 'Net present value', figure: f['present_value'], digits: 4 },
+				{ label: 'Internal rate of return', figure: f['rate_of_return'] },
+				{ label: 'The same, put by at the discount rate', figure: f['modified_return'] },
+				{ label: 'Savings to investment', figure: f['to_investment'] },
+				{ label: 'Present value of 1 a year', figure: f['uniform'] },
+				{ label: 'The same, escalated from the first year', figure: f['escalated'] },
+				{ label: 'Breaks even at, hours a year', figure: f['break_even'] },
+				{ label: 'CO₂ a year, the site’s factor', figure: f['emission'] }
+			]}
+		/>
+		<p class="say">
+			Discount {rate('discount')}, energy price rising {rate('escalation')} a year, both nominal; the first year
+			is not escalated.{#if f['real']}
+				Without inflation the discount is {rate('real')}.{/if}
+		</p>
+		{#each savings.missing as gap (gap)}<p class="say">{session.words(gap)}.</p>{/each}
+	</section>
+</div>
+
+<style>
+	.row {
+		display: flex;
+		justify-content: space-between;
+		gap: 12px;
+		padding: 6px 0;
+		border-bottom: 1px solid var(--rule);
+		font-size: 14.5px;
+	}
+	.say {
+		padding-top: 8px;
+	}
+</style>
