@@ -11,6 +11,7 @@ from mainspring.core.assess import Assessment, assess
 from mainspring.core.line import in_force, parse_line
 from mainspring.core.method import Figure
 from mainspring.core.procedure import Evidence, Visit, judge_evidence
+from mainspring.core.procedure.stay import ROWS
 from mainspring.core.procedure.telling import told_on_site
 from mainspring.demo import fans, pumps
 from mainspring.demo.evidence import GAUGE, METER, answers
@@ -66,11 +67,13 @@ def _load(now: datetime) -> None:
         "PF-1",
         "pool filter circulation, was throttled",
         pumps.FILTER,
-        now - timedelta(days=6),
+        now - timedelta(days=36),
         settings=1.0,
         upto="",
     )
     _logs("PF-1", now)
+    _came_back("PF-1", now - timedelta(days=17), {"speed": 1.0, "current": 0.985, "power": 0.985, "pressure": 0.977})
+    _came_back("PF-1", now - timedelta(days=2), {"speed": 1.001, "current": 0.95, "power": 0.94, "pressure": 0.935})
     _line(
         marrow,
         "IRR-P1",
@@ -148,6 +151,30 @@ def _logs(tag: str, now: datetime) -> None:
         before = read_line(key, None)
         change = Change(WHO, trend=kept, pieces=cut)
         repository.write(before.before(), change, summary_of(before.after(change)))
+
+
+def _came_back(tag: str, at: datetime, drift: dict[str, float]) -> None:
+    """A later visit that read the baseline's full-speed row again, and found it moved."""
+    key = demo_id(tag)
+    visit = str(uuid.uuid5(uuid.UUID(key), f"visit {drift}"))
+    before = read_line(key, None)
+    if any(v.id == visit for v in before.visits):
+        return
+    stay = Visit(visit, "re-check", WHO, at, (METER, GAUGE))
+    change = Change(WHO, visits=(stay,))
+    opened = before.after(change)
+    repository.write(before.before(), change, summary_of(opened))
+    status = opened.status(ROWS)
+    assert status is not None
+    assert status.step.table is not None
+    full = status.step.table.expected[-1]
+    read = {name: round(float(full[name]) * share, 4) for name, share in drift.items() if name in full}
+    data = {"reference": float(status.step.table.references[-1]), **read}
+    judged = judge_evidence(status.step, "row", data, WHO, at + timedelta(minutes=20), [], "The strainer is due.")
+    kept = replace(judged, id=str(uuid.uuid5(uuid.UUID(visit), "row")), visit=visit, instrument=METER)
+    opened = read_line(key, None)
+    change = Change(WHO, evidence=(kept,), visits=(replace(stay, closed=at + timedelta(hours=1)),))
+    repository.write(opened.before(), change, summary_of(opened.after(change)))
 
 
 def _settings_left(assessment: Assessment, share: float) -> tuple[KeptSetting, ...]:

@@ -34,6 +34,11 @@ MARROW: dict[str, Any] = {
     "entries": {
         "altitude": {"value": 310.0},
         "energy_price": {"value": 0.14 / KWH},
+        "tariff": {"value": "bands"},
+        "price_bands": {"value": [[6, 9, 1, 5, 12, 18, 0.21 / KWH], [1, 12, 1, 7, 22, 6, 0.09 / KWH]]},
+        "demand_price": {"value": 9.8e-3},
+        "escalation": {"value": 0.02},
+        "inflation": {"value": 0.025},
         "currency": {"value": "USD"},
         "emission_factor": {"value": 0.38 / KWH, "note": "invented for the demo"},
     },

@@ -8,8 +8,9 @@ from mainspring.core.checks import Severity
 from mainspring.core.errors import MainspringError
 from mainspring.core.method import Figure
 from mainspring.core.procedure import PHASES, PROOFS, StepState, StepStatus, standing, still_behind
+from mainspring.core.progress import MEASURED
 from mainspring.core.quantity import DIMENSIONS, round_significant
-from mainspring.core.sentence import show
+from mainspring.core.sentence import in_percent, show
 from mainspring.core.settings import Setting
 from mainspring.core.told import told
 from mainspring.exchange import settings_csv
@@ -132,7 +133,7 @@ def handover_pdf(opened: Opened, system: str) -> bytes:
                 )
                 for e in (proof.estimates if proof else ())
             ],
-            savings=_savings(opened, system),
+            savings=[*_measured(opened, system), *_savings(opened, system)],
             settings=[
                 (
                     r.row.setting.label,
@@ -213,6 +214,17 @@ def _baseline(opened: Opened, system: str) -> list[tuple[str, str, str]]:
         )
         for c in table.columns
     ]
+
+
+def _measured(opened: Opened, system: str) -> list[tuple[str, str]]:
+    """The measured saving that somebody stands up for."""
+    kept = opened.steps.get(MEASURED, ())
+    if not kept:
+        return []
+    data, show_energy = kept[-1].data, DIMENSIONS["energy"].show
+    saved, half = show_energy(data["saved"], system, 3), show_energy(data["half"], system, 2)
+    words = f"{saved} ± {half} at {in_percent(data['confidence'])}, by {kept[-1].by}"
+    return [("Measured, a year", words)]
 
 
 def _savings(opened: Opened, system: str) -> list[tuple[str, str]]:

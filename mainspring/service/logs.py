@@ -12,7 +12,8 @@ import numpy as np
 from pydantic import BaseModel
 
 from mainspring.core.errors import BadEntry
-from mainspring.core.measured.trend import DAY, QUANTITIES, Found, Trend, thinned
+from mainspring.core.measured.saving import year_of_log
+from mainspring.core.measured.trend import DAY, QUANTITIES, Found, Trend, means_of, thinned
 from mainspring.core.quantity import DIMENSIONS
 from mainspring.exchange.log import keep as pieces
 from mainspring.exchange.log import layout_from, look_at, read_log
@@ -240,6 +241,17 @@ class Logs:
         times, values = thinned(trend.times[low:high], trend.columns[quantity][low:high], points)
         moments, shown = _broken(times, values, trend.interval * max(1.5, 2.2 * (high - low) / points))
         return SeriesView(times=moments, values=shown)
+
+    def duty(self, line_id: str, trend_id: str) -> list[list[float]]:
+        """Hours at each flow of a year that is like the log, from the largest down [m³/s, s]. Raises BadEntry."""
+        kept = self._one(line_id, trend_id)
+        trend = self.trend(kept)
+        name = next((q for q in ("flow", "air_flow") if q in trend.columns), None)
+        if name is None:
+            raise BadEntry("log", "no column of flow", "one with a flow")
+        hours = means_of(trend, (name,))
+        year = year_of_log(hours, hours, name)
+        return [[float(q), float(s)] for q, s in sorted(zip(year.at, year.seconds, strict=True), reverse=True) if q > 0]
 
     def table(self, line_id: str, trend_id: str, form: str, units: str) -> tuple[str, bytes]:
         """A log as CSV, in the reader's units, or as Parquet, in SI; its name and its content."""

@@ -48,6 +48,7 @@ class Round:
                     units=site.units,
                     stops=sum(line.stops for line in by_site[site.id]),
                     saved=sum(line.saved or 0.0 for line in by_site[site.id]),
+                    measured=sum(line.measured or 0.0 for line in by_site[site.id]),
                     lines=sorted(by_site[site.id], key=_what_first),
                 )
                 for site in sorted(sites, key=lambda s: (not any(line.stops for line in by_site[s.id]), s.name))
@@ -82,6 +83,7 @@ def _round_line(kept: Summary, summary: dict[str, Any]) -> RoundLine:
         wanted=summary["wanted"],
         wanted_dimension=summary["wanted_dimension"],
         saved=summary["saved"],
+        measured=summary["measured"],
         behind=summary["behind"],
         updated_at=kept.updated_at,
     )

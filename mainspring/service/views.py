@@ -182,6 +182,7 @@ class RoundLine(BaseModel):
     wanted: float | None
     wanted_dimension: str
     saved: float | None
+    measured: float | None
     behind: int  # of what was changed for the work and is to be put back
     updated_at: datetime
 
@@ -204,6 +205,7 @@ class RoundSite(BaseModel):
     units: str
     stops: int
     saved: float
+    measured: float
     lines: list[RoundLine]
 
 

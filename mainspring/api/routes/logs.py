@@ -86,6 +86,10 @@ def routes(service: Service, workshop: Workshop) -> APIRouter:
     ) -> logs.SeriesView:
         return service.logs.series(line_id, str(log_id), quantity, start, end, points)
 
+    @router.get("/logs/{log_id}/duty", responses=READS)
+    def get_duty(line_id: Id, log_id: UUID) -> list[list[float]]:
+        return service.logs.duty(line_id, str(log_id))
+
     @router.get("/logs/{log_id}/table", response_class=Response, responses=READS)
     def get_table(
         line_id: Id, log_id: UUID, form: Literal["csv", "parquet"] = "csv", units: schemas.Units = "si"

@@ -122,11 +122,12 @@ def _by_logs(line: Line, model: Savings | None, claim: Claim) -> Owner:
             f" {_words_of(claim)}, over {_hours(claim.seconds)} of the year.{paid}"
         ),
         sure=(
-            f"With {chances} the true figure lies between {_energy(low, digits)} and {_energy(high, digits)} a year.{agrees}"
+            f"With {chances} the true figure lies between {_energy(low, digits)} and {_energy(high, digits)} a year."
+            f"{agrees}"
         ),
         rests=(
-            f"It rests on {claim.before.worth_days} days of readings before the change and {claim.after.worth_days} days since;"
-            f" on {claim.year}; and on meters as good as their makers promise."
+            f"It rests on {claim.before.worth_days} days of readings before the change and"
+            f" {claim.after.worth_days} days since; on {claim.year}; and on meters as good as their makers promise."
         ),
         surer=_plain_surer(claim),
         not_counted=tuple(f"{r.what[:1].upper()}{r.what[1:]}: {r.why}." for r in claim.refused),

@@ -6,7 +6,8 @@ from mainspring.core.line.fields import Choice, Column, Field, Group, Points, Qu
 
 PUMP, FAN = ("pump",), ("fan",)
 YEAR_SECONDS = 8784 * 3600.0
-BEFORE, AFTER, METERS, COMPARED = "What was there before", "Control now", "Readings and meters", "Compared"
+BEFORE, AFTER, SPOTS = "What was there before", "Control now", "Spot readings"
+METERS, COMPARED = "Meters", "Compared"
 MOTOR, DRIVE, MACHINE = "Motor", "Drive", "Machine"
 
 ALTERNATIVES = {
@@ -49,7 +50,7 @@ def _spots(label: str, flow: str, most: float, when: tuple[str, ...]) -> Points:
     return Points(
         label,
         (Column("flow", "Flow", flow, 0, most), Column("power", "Power taken", "input_power", 0, 2e6)),
-        tab=METERS,
+        tab=SPOTS,
         when=when,
         more=True,
         help="At the supply, one row a duty.",
@@ -123,7 +124,7 @@ class Proof(Group):
     )  # fmt: skip
     instruments = Text("Instruments", tab=METERS, more=True, help="What was read with what, as it is to be printed.")
     hours_accuracy = Quantity(
-        "percent", "Hours of the year, uncertain by", atleast=0, upto=1, tab=METERS, more=True,
+        "percent", "Hours of the year, uncertain by", atleast=0, upto=1, tab=SPOTS, more=True,
         help="Of spot readings, whose hours are not measured; left empty: 10 %.",
     )  # fmt: skip
 

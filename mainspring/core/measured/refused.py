@@ -12,6 +12,13 @@ from mainspring.core.uncertainty.propagate import coverage_factor, student_t
 
 ONE_SIGMA = 0.68
 MOST_UNCERTAIN = 0.5  # of the saving at that confidence: ASHRAE Guideline 14, from memory
+NAMED = {
+    "flow": "flows",
+    "air_flow": "flows",
+    "temperature": "temperatures",
+    "pressure": "pressures",
+    "frequency": "speeds",
+}
 MOST_SCATTER = 0.30  # CV(RMSE) of hourly data, the same
 
 
@@ -51,7 +58,8 @@ def _too_uncertain(found: Claim) -> Refused | None:
     if share <= MOST_UNCERTAIN:
         return None
     meters = factor * math.hypot(power, flow) / found.saved
-    why = f"the saving is uncertain by {in_percent(share)} at 68 % confidence; the guideline stops at {in_percent(MOST_UNCERTAIN)}"
+    most = in_percent(MOST_UNCERTAIN)
+    why = f"the saving is uncertain by {in_percent(share)} at 68 % confidence; the guideline stops at {most}"
     if meters >= MOST_UNCERTAIN:
         return Refused("everything", why, "More days would not carry it: the meters alone are too coarse.")
     have = min(found.before.days, found.after.days)
@@ -62,7 +70,8 @@ def _too_uncertain(found: Claim) -> Refused | None:
 def _scattered(found: Claim) -> Refused | None:
     for name, fit in (("before", found.before), ("after", found.after)):
         if fit.variation > MOST_SCATTER:
-            why = f"the readings {name} scatter by {in_percent(fit.variation)} about their curve, more than {in_percent(MOST_SCATTER)}"
+            much, most = in_percent(fit.variation), in_percent(MOST_SCATTER)
+            why = f"the readings {name} scatter by {much} about their curve, more than {most}"
             return Refused(
                 "the single hour", why, "Something else moves the power: compare by what it goes with, or log it too."
             )
@@ -121,9 +130,9 @@ def _uncovered_told(found: Claim, group: list[Point]) -> Refused:
         what = f"below {show(_edge(found, group[-1], 1))}"
     else:
         what = f"about {show(low)}" if low == high else f"from {show(low)} to {show(high)}"
-    return Refused(
-        what, f"{hours} a year run there; {group[0].why}", f"About {days} more days that reach there would carry it."
-    )
+    named = NAMED.get(found.way, "what they are compared at")
+    need = f"About {days} more days with {named} {what} would carry it."
+    return Refused(what, f"{hours} a year run there; {group[0].why}", need)
 
 
 def _edge(found: Claim, point: Point, side: int) -> float:
@@ -153,6 +162,7 @@ def sharpen_of(found: Claim, accuracies: tuple[Accuracy, Accuracy], freedom: flo
         return f"{more} A better meter would do little."
     limit = max(getattr(a, most) for a in accuracies)
     return (
-        f"The {most} meter: from {in_percent(limit, 1)} to {in_percent(limit / 2, 1)} takes the interval from ±{now} to ±{left}."
+        f"The {most} meter: from {in_percent(limit, 1)} to {in_percent(limit / 2, 1)} takes the interval from ±{now}"
+        f" to ±{left}."
         " More days would change it little."
     )

@@ -256,8 +256,11 @@ def _parts(
         return Figure(value, Leaf(f"measured.{name}", label, "energy", "measured", why))
 
     days = f"{fits[0].days} days before, {fits[1].days} after; sums of whole days taken as independent"
-    met = f"limits of error ±{in_percent(accuracies[0].power, 1)} and ±{in_percent(accuracies[1].power, 1)}, evenly likely within"
-    read = f"±{in_percent(accuracies[0].flow, 1)} and ±{in_percent(accuracies[1].flow, 1)}: the curves fitted again with it"
+    powers, flows = (
+        " and ".join(f"±{in_percent(getattr(a, name), 1)}" for a in accuracies) for name in ("power", "flow")
+    )
+    met = f"limits of error {powers}, evenly likely within"
+    read = f"{flows}: the curves fitted again with it"
     return (
         Part("scatter", figure("scatter", "By the scatter about the curves", scatter, days)),
         Part("power", figure("power_meter", "By the power meter", power, met)),

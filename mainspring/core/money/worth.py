@@ -11,7 +11,7 @@ from scipy.optimize import brentq
 
 from mainspring.core.errors import NoSolution, check_range
 from mainspring.core.method import DERIVED, Source, method
-from mainspring.core.quantity import Money, Ratio, Year
+from mainspring.core.quantity import Money, Percent, Ratio, Year
 
 _HANDBOOK_135 = Source("NIST Handbook 135", "life-cycle costing, from memory", "handbook")
 _FISHER = Source("I. Fisher, The Theory of Interest (1930)", "real and nominal rates, from memory", "handbook")
@@ -94,7 +94,7 @@ def _root(of: Callable[[float], float]) -> float:
 )
 def internal_rate_of_return(
     net_cost: Money, yearly_saving: Money, escalation: Ratio, years: Year, upkeep: Money = 0.0
-) -> Ratio:
+) -> Percent:
     """Rate at which the savings are just worth the cost.
 
     Parameters
@@ -127,7 +127,7 @@ def internal_rate_of_return(
 )
 def modified_rate_of_return(
     net_cost: Money, yearly_saving: Money, reinvest: Ratio, escalation: Ratio, years: Year, upkeep: Money = 0.0
-) -> Ratio:
+) -> Percent:
     """Rate of return when what comes in is put by at a rate of its own.
 
     Parameters
@@ -251,7 +251,7 @@ def capital_recovery(discount: Ratio, years: Year) -> Ratio:
     symbols={"d": "nominal", "i": "inflation"},
     source=_FISHER,
 )
-def real_rate(nominal: Ratio, inflation: Ratio) -> Ratio:
+def real_rate(nominal: Ratio, inflation: Ratio) -> Percent:
     """Rate with inflation taken out.
 
     Parameters

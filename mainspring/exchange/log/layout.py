@@ -1,5 +1,6 @@
 """How a log is laid out: what was recognised, or what somebody put right."""
 
+import re
 from collections.abc import Mapping
 from dataclasses import asdict, dataclass
 from typing import Any
@@ -12,6 +13,7 @@ DELIMITERS = {",": "comma", ";": "semicolon", "\t": "tab", "|": "bar"}
 PER_ROW = "energy_each"  # energy of each row, not a counter: becomes power
 READ_AS: dict[str, tuple[str, str]] = {**QUANTITIES, PER_ROW: ("Energy of each row", "energy")}
 MOST_COLUMNS = 64
+_FORMAT = re.compile(r"(?=.*%[dm])(?:%(?:[YymdbBHIMSpz]|\.f|:z)|[-/. :,TZ_])+$")
 EPOCH, EPOCH_MS, SERIAL = "seconds since 1970", "milliseconds since 1970", "days since 1900"
 
 
@@ -73,6 +75,8 @@ def checked(layout: Layout) -> Layout:
         raise BadEntry("delimiter", layout.delimiter, ", ".join(DELIMITERS.values()))
     if not 1 <= len(layout.times) <= 2 or not all(0 <= t < MOST_COLUMNS for t in layout.times):
         raise BadEntry("time", layout.times, "one column of time, or one of date and one of time")
+    if not _FORMAT.match(layout.time_format) and layout.time_format not in (EPOCH, EPOCH_MS, SERIAL):
+        raise BadEntry("time", layout.time_format, "a format of times such as %d/%m/%Y %H:%M")
     if not 0 <= layout.skip <= 200 or len(layout.columns) > MOST_COLUMNS:
         raise BadEntry("layout", f"{len(layout.columns)} columns", f"up to {MOST_COLUMNS}, below 200 lines at the top")
     seen: set[str] = set()

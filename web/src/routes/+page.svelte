@@ -82,7 +82,7 @@
 							? `, ${site.stops} ${site.stops === 1 ? 'stop' : 'stops'} open`
 							: ''}{site.units === 'us' ? ', US units' : ''}{site.saved
 							? `, ${session.show(site.saved, 'energy')} a year modelled`
-							: ''}</span
+							: ''}{site.measured ? `, ${session.show(site.measured, 'energy')} measured` : ''}</span
 					>
 					<a class="site" href="/site/{site.id}">Site facts</a>
 				</h2>

@@ -281,4 +281,5 @@ def _weighed(estimates: list[Estimate], used: list[Estimate]) -> list[Estimate]:
 def _trusted(weighed: list[Estimate], made: Combined) -> str:
     first = max(weighed, key=lambda e: e.share)
     agree = "They agree" if made.disagreement <= 1 else "They lie further apart than they should"
-    return f"The estimate {first.title[0].lower()}{first.title[1:]} carries {in_percent(first.share)} of the weight: it is the surest here. {agree}."
+    title = f"{first.title[0].lower()}{first.title[1:]}"
+    return f"The estimate {title} carries {in_percent(first.share)} of the weight: it is the surest here. {agree}."

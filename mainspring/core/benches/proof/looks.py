@@ -138,7 +138,7 @@ def _volts(seen: Seen) -> Look:
         return Look("stop", found, usual.VOLTS_UNEVEN_MOST, "A motor must not run straight on this. Find the cause.")
     if found > usual.VOLTS_UNEVEN:
         left = unbalance_derating(found)
-        said = f"Straight on the line (bypass) the motor may give {in_percent(left)}; a drive's rectifier takes uneven amps."
+        said = f"Straight on the line the motor may give {in_percent(left)}; a drive's rectifier takes uneven amps."
         return Look("caution", found, usual.VOLTS_UNEVEN, said)
     return Look("clear", found, usual.VOLTS_UNEVEN, "Even.")
 

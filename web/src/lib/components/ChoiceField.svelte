@@ -2,11 +2,11 @@
 	/** One field of few possibilities. */
 	import type { Schemas } from '../api/client';
 	import { session } from '../session.svelte';
-	import { openLine } from '../line/context';
+	import { openHolder } from '../line/context';
 
 	let { field }: { field: Schemas['FieldView'] } = $props();
 
-	const page = openLine();
+	const page = openHolder();
 	const value = $derived(String(page.entry(field.path)?.value ?? ''));
 	const choices = $derived(Object.entries(field.choices ?? {}));
 	const finding = $derived(

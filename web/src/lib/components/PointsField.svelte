@@ -1,12 +1,12 @@
 <script lang="ts">
 	/** A table of numbers typed or pasted: a pump curve, a duty profile. */
 	import { answer, api, ApiProblem, type Schemas } from '../api/client';
-	import { openLine } from '../line/context';
+	import { openHolder } from '../line/context';
 	import { session } from '../session.svelte';
 
 	let { field, least = 3 }: { field: Schemas['FieldView']; least?: number } = $props();
 
-	const page = openLine();
+	const page = openHolder();
 	const columns = $derived(field.columns ?? []);
 	let typed = $state<string[][] | null>(null);
 	/** What the record held when it was typed: a correction at one touch, or somebody else's, shows at once. */

@@ -2,7 +2,7 @@
 	/** What may be claimed, on what it rests, what not, and what would sharpen it. */
 	import Facts from '../components/Facts.svelte';
 	import { session } from '../session.svelte';
-	import { date } from '../words';
+	import { asTitle, date } from '../words';
 	import type { MeasuredPage } from './measured-page.svelte';
 
 	let { page, open }: { page: MeasuredPage; open: (key: string) => void } = $props();
@@ -36,7 +36,7 @@
 			)}.
 		</p>
 		<button type="button" class="act" onclick={() => void page.claim()} disabled={view?.kept?.same}
-			>{view?.kept?.same ? 'Claimed' : 'Stand up for it'}</button
+			>{view?.kept?.same ? 'Claimed' : 'Claim it in my name'}</button
 		>
 		{#if view?.kept}
 			<p class="say">
@@ -95,7 +95,7 @@
 	{/if}
 {:else if view}
 	<h2>Nothing to claim yet</h2>
-	<p class="words">{session.words(view.missing)}.</p>
+	<p class="words">{asTitle(session.words(view.missing))}.</p>
 	<p class="say">
 		Any table with times will do: a logger’s CSV, a building system’s export, a workbook, Parquet, or the XML
 		of an interval meter. Power or an energy counter, and the flow if there is one.

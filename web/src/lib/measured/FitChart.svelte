@@ -55,6 +55,8 @@
 			undefined
 		);
 	});
+	/** The name of the difference stands where the lower curve does not come up to it. */
+	const left = $derived(middle !== undefined && q(middle.at) > (low + high) / 2);
 </script>
 
 <div bind:clientWidth={width}>
@@ -83,7 +85,11 @@
 				height={height - M.top - M.bottom}
 				fill="url(#{id}-h)"
 			/>
-			<text x={(part.from + part.to) / 2} y={height - M.bottom - 8} class="why middle">{part.why}</text>
+			<text
+				x={Math.max(M.left + 90, Math.min((part.from + part.to) / 2, width - M.right - 90))}
+				y={height - M.bottom - 8}
+				class="why middle">{part.why}</text
+			>
 		{/each}
 		{#each fits as fit, side (side)}
 			<g class={side ? 'now' : 'before'}>
@@ -106,9 +112,10 @@
 				class="apart"
 			/>
 			<text
-				x={x(q(middle.at)) + 7}
-				y={(y(kw(middle.before)) + y(kw(middle.after))) / 2 + 4}
+				x={x(q(middle.at)) + (left ? -8 : 8)}
+				y={(y(kw(middle.before)) + y(kw(middle.after))) / 2 + (left ? -8 : 4)}
 				class="apart-name"
+				text-anchor={left ? 'end' : 'start'}
 				>{session.show(middle.before - middle.after, 'input_power')} at {claim.dimension
 					? session.show(middle.at, claim.dimension)
 					: ''}</text

@@ -142,8 +142,8 @@
 	const WHEN = [
 		[86400 * 28, '{MMM}', '\n{YYYY}', null, null, null, null, null, 1],
 		[86400, '{D} {MMM}', '\n{YYYY}', null, null, null, null, null, 1],
-		[60, '{HH}:{mm}', '\n{D} {MMM} {YYYY}', null, '\n{D} {MMM}', null, null, null, 1],
-		[1, '{HH}:{mm}:{ss}', '\n{D} {MMM} {YYYY}', null, '\n{D} {MMM}', null, null, null, 1]
+		[60, '{HH}:{mm}', '\n{D} {MMM}', null, '\n{D} {MMM}', null, null, null, 1],
+		[1, '{HH}:{mm}:{ss}', '\n{D} {MMM}', null, '\n{D} {MMM}', null, null, null, 1]
 	] as uPlot.Axis.Values;
 	const zooms = $derived(asked !== null && (span.start > whole.start || span.end < whole.end));
 </script>

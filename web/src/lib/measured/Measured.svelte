@@ -57,7 +57,7 @@
 						>
 						<span>modelled</span>
 						<p class="say">
-							over the same hours; {view.agrees ? 'inside' : 'outside'} the measured interval
+							over the same hours, {view.agrees ? 'inside' : 'outside'} it
 						</p>
 					</div>
 				{/if}
@@ -83,7 +83,7 @@
 		{#if page.problem}<p class="problem" role="alert">{session.words(page.problem)}</p>{/if}
 		<ReadLog {page} />
 		{#if settings}<section class="sheet how">
-				<Fields group="proof" tabs={['What was there before', 'Readings and meters', 'Compared']} />
+				<Fields group="proof" tabs={['Compared', 'Meters', 'What was there before']} />
 			</section>{/if}
 		{#if shown.length}
 			<section class="sheet chart"><LogChart logs={shown} lineId={line.id} /></section>

@@ -31,7 +31,7 @@
 					: 'Recognised; look at it before it is read.'}
 				Columns by {DELIMITERS[layout.delimiter]}, decimal {layout.decimal_comma ? 'comma' : 'point'}; times
 				as
-				<code>{layout.time_format}</code>.
+				<span class="num">{layout.time_format}</span>.
 			</p>
 		</header>
 		{#each look.doubts as doubt (doubt)}<p class="doubt">{doubt}</p>{/each}

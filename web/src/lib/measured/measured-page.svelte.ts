@@ -119,6 +119,18 @@ export class MeasuredPage {
 		);
 	}
 
+	/** Take the hours at each flow of the duty from a log. */
+	async duty(id: string): Promise<void> {
+		try {
+			const path = { line_id: this.line.id, log_id: id };
+			const rows = await answer(api.GET('/api/lines/{line_id}/logs/{log_id}/duty', { params: { path } }));
+			const fan = this.line.assessment?.traits.includes('fan');
+			this.line.set(fan ? 'duty.air_profile' : 'duty.profile', rows, 'measured');
+		} catch (error) {
+			this.problem = (error as Error).message;
+		}
+	}
+
 	/** Stand up for what the logs carry. */
 	async claim(): Promise<void> {
 		if (!(await session.signed())) return;

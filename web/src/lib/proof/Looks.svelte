@@ -15,8 +15,9 @@
 	<table>
 		<thead
 			><tr
-				><th>{place.label}</th><th class="right">Found</th><th class="right">Against</th><th>What it means</th
-				></tr
+				><th class="what">{place.label}</th><th class="right found">Found</th><th class="right found"
+					>Against</th
+				><th>What it means</th></tr
 			></thead
 		>
 		<tbody>
@@ -49,6 +50,7 @@
 <style>
 	table {
 		width: 100%;
+		table-layout: fixed;
 		border-collapse: collapse;
 	}
 	thead th {
@@ -81,6 +83,12 @@
 	thead .right {
 		text-align: right;
 		padding-right: 18px;
+	}
+	.what {
+		width: 232px;
+	}
+	.found {
+		width: 124px;
 	}
 	.quiet {
 		color: var(--ink-3);

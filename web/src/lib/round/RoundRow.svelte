@@ -31,7 +31,10 @@
 		>{#if line.behind && !line.headline.startsWith('To be put back')}<small>{line.behind} to put back</small
 			>{/if}</span
 	>
-	<span class="say">{inShort(line)}</span>
+	<span class="say"
+		>{inShort(line)}{#if line.measured !== null}<small>{session.show(line.measured, 'energy')} measured</small
+			>{/if}</span
+	>
 	<span class="say when"
 		>{when(line.updated_at)}{#if session.waiting[line.id]}<b>{session.waiting[line.id]} waiting to be sent</b
 			>{/if}</span

@@ -22,8 +22,8 @@ function round(...lines: Line[]): RoundPage {
 	page.round = {
 		stages: { survey: 'Survey', run: 'Run sheet' },
 		sites: [
-			{ id: 'a', name: 'North', units: 'si', stops: 0, saved: 0, lines },
-			{ id: 'b', name: 'South', units: 'us', stops: 0, saved: 0, lines: [] }
+			{ id: 'a', name: 'North', units: 'si', stops: 0, saved: 0, measured: 0, lines },
+			{ id: 'b', name: 'South', units: 'us', stops: 0, saved: 0, measured: 0, lines: [] }
 		]
 	};
 	return page;

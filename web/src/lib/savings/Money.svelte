@@ -20,10 +20,10 @@
 
 <div class="two" data-folds style:--wide="1fr" style:gap="28px">
 	<section>
-		<h2>The bill</h2>
+		<h2>The bill{currency ? `, ${currency}` : ''}</h2>
 		{#each savings.bands as band (band.name)}
 			<p class="row">
-				<span>Energy, {band.name}</span><b><Num figure={band.price} {open} /> {currency}</b>
+				<span>Energy, {band.name}</span><b><Num figure={band.price} {open} /></b>
 			</p>
 		{/each}
 		{#if savings.tiers}<p class="say">
@@ -50,7 +50,7 @@
 		<p class="say">Prices, rates and the tariff are <a href="/site/{siteId}">facts of the site</a>.</p>
 	</section>
 	<section>
-		<h2>Over {years.toFixed(0)} years</h2>
+		<h2>Over {years.toFixed(0)} years{currency ? `, ${currency}` : ''}</h2>
 		<Facts
 			{open}
 			rows={[
@@ -70,8 +70,7 @@
 		/>
 		<p class="say">
 			Discount {rate('discount')}, energy price rising {rate('escalation')} a year, both nominal; the first year
-			is not escalated.{#if f['real']}
-				Without inflation the discount is {rate('real')}.{/if}
+			is not escalated.{f['real'] ? ` Without inflation the discount is ${rate('real')}.` : ''}
 		</p>
 		{#each savings.missing as gap (gap)}<p class="say">{session.words(gap)}.</p>{/each}
 	</section>
@@ -88,5 +87,8 @@
 	}
 	.say {
 		padding-top: 8px;
+	}
+	a {
+		color: var(--steel);
 	}
 </style>

@@ -18,10 +18,13 @@
 		<section>
 			<h2>By spot readings</h2>
 			<p class="big">
-				{#if f['saved']}<b><Num figure={f['saved']} digits={3} {open} /></b>{/if} a year ±
-				{#if f['half']}<Num figure={f['half']} digits={2} {open} />{/if} at {(spots.confidence * 100).toFixed(
-					0
-				)} %, over {session.show(spots.seconds, 'hours')} of {session.show(spots.seconds_all, 'hours')}
+				{#if f['saved']}<b><Num figure={f['saved']} rough digits={3} {open} /></b>{/if} a year ±
+				{#if f['half']}<Num figure={f['half']} rough digits={2} {open} />{/if} at {(
+					spots.confidence * 100
+				).toFixed(0)} %, over {session.show(spots.seconds, 'hours')} of {session.show(
+					spots.seconds_all,
+					'hours'
+				)}
 			</p>
 			<table>
 				<thead><tr><th>Flow</th><th>Hours a year</th><th>Before</th><th>Now</th></tr></thead>
@@ -66,7 +69,7 @@
 		duties or more, before the change and now. A level at whose flow nothing was read is not claimed.
 	</p>
 {/if}
-{#if show}<div class="fields"><Fields group="proof" tabs={['Readings and meters']} /></div>{/if}
+{#if show}<div class="fields"><Fields group="proof" tabs={['Spot readings', 'Meters']} /></div>{/if}
 
 <style>
 	.big {
@@ -79,6 +82,7 @@
 	}
 	table {
 		width: 100%;
+		table-layout: fixed;
 		border-collapse: collapse;
 		font-size: 14.5px;
 	}

@@ -1,12 +1,18 @@
 /** A site's facts and its own practice, typed in the reader's units and kept together. */
 import { answer, api, ApiProblem, type Schemas } from '../api/client';
 import { session } from '../session.svelte';
+import type { Holder } from '../line/context';
+import type { Entry, Value } from '../line/line-page.svelte';
 import type { System } from '../units';
 
 type Field = Schemas['FieldView'];
-type Entries = Record<string, { value: number | string }>;
+type Entries = Record<string, Entry>;
 
-export class SitePage {
+const MONEY = 'Tariff and money';
+
+export class SitePage implements Holder {
+	/** A site is judged when it is kept. */
+	readonly assessment = null;
 	site = $state.raw<Schemas['SiteView'] | null>(null);
 	name = $state('');
 	units = $state<System>('si');
@@ -22,7 +28,8 @@ export class SitePage {
 
 	readonly fields = $derived(session.groups.find((g) => g.id === 'site')?.fields ?? []);
 	readonly facts = $derived(this.fields.filter((f) => !f.more));
-	readonly own = $derived(this.fields.filter((f) => f.more));
+	readonly money = $derived(this.fields.filter((f) => f.tab === MONEY));
+	readonly own = $derived(this.fields.filter((f) => f.more && f.tab !== MONEY));
 	readonly changed = $derived(
 		this.site !== null &&
 			(this.name !== this.site.name ||
@@ -57,9 +64,21 @@ export class SitePage {
 		if (typed !== undefined) return typed;
 		const value = this.entries[field.name]?.value;
 		if (value === undefined) return '';
-		return typeof value === 'string'
-			? value
+		if (typeof value === 'string') return value;
+		return typeof value !== 'number'
+			? ''
 			: session.units.number(value, field.dimension, session.system, undefined, 7);
+	}
+
+	entry(path: string): Entry | undefined {
+		return this.entries[path.replace(/^site\./, '')];
+	}
+
+	set(path: string, value: Value | undefined): void {
+		const name = path.replace(/^site\./, '');
+		const { [name]: _before, ...rest } = this.entries;
+		void _before;
+		this.entries = value === undefined ? rest : { ...rest, [name]: { value } };
 	}
 
 	/** Take what is typed; empty leaves it to the trade. */
@@ -121,6 +140,6 @@ export class SitePage {
 
 function plain(site: Schemas['SiteView']): Entries {
 	return Object.fromEntries(
-		Object.entries(site.entries).map(([name, e]) => [name, { value: e.value as number | string }])
+		Object.entries(site.entries).map(([name, e]) => [name, { value: e.value as Value }])
 	);
 }

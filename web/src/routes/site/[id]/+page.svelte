@@ -1,11 +1,22 @@
 <script lang="ts">
 	/** A site: what its lines share, and the practice of the house where it differs from the trade's. */
 	import { page } from '$app/state';
+	import ChoiceField from '$lib/components/ChoiceField.svelte';
+	import PointsField from '$lib/components/PointsField.svelte';
 	import TopBar from '$lib/components/TopBar.svelte';
+	import { provideHolder } from '$lib/line/context';
 	import { session } from '$lib/session.svelte';
 	import { SitePage } from '$lib/site/site-page.svelte';
 
 	const at = $derived(new SitePage(page.params['id'] ?? ''));
+	provideHolder(() => at);
+	const tariff = $derived(String(at.entry('tariff')?.value ?? 'flat'));
+
+	/** What only one kind of tariff has is asked of it alone. */
+	function wanted(name: string): boolean {
+		if (name === 'price_bands') return tariff === 'bands';
+		return name !== 'price_tiers' && name !== 'other_use' ? true : tariff === 'tiers';
+	}
 	$effect(() => void at.load());
 </script>
 
@@ -68,6 +79,30 @@
 						>
 					{/each}
 				</section>
+				<h2>Tariff and money</h2>
+				<section class="sheet money">
+					{#each at.money as field (field.name)}
+						{#if field.kind === 'choice'}<ChoiceField {field} />
+						{:else if field.kind === 'points'}
+							{#if wanted(field.name)}<PointsField {field} least={2} />{/if}
+						{:else if wanted(field.name)}
+							<label class="line"
+								><span>{field.label}</span>
+								<span class="entry"
+									><input
+										class="field"
+										autocomplete="off"
+										inputmode="decimal"
+										aria-invalid={at.wrong[field.name] !== undefined}
+										value={at.text(field)}
+										oninput={(event) => at.type(field, event.currentTarget.value)}
+									/><i>{session.units.symbol(field.dimension, session.system)}</i></span
+								>
+								<small>{at.wrong[field.name] ?? field.help}</small></label
+							>
+						{/if}
+					{/each}
+				</section>
 				<h2>Our own practice</h2>
 				<p class="say">
 					Where the house differs from the trade. Empty leaves it to the trade; checks, proposed settings and
@@ -107,6 +142,25 @@
 </div>
 
 <style>
+	.money {
+		padding: 4px 16px 10px;
+	}
+	.line {
+		display: grid;
+		grid-template-columns: 178px 240px minmax(0, 1fr);
+		gap: 10px;
+		align-items: center;
+		padding: 4px 0;
+		border-bottom: 1px solid var(--rule);
+	}
+	.line > span:first-child {
+		color: var(--ink-2);
+		font-size: 14px;
+	}
+	.line small {
+		font-size: 13.5px;
+		color: var(--ink-2);
+	}
 	.whole {
 		display: grid;
 		grid-template-rows: 48px minmax(0, 1fr);

@@ -53,6 +53,7 @@
 		{#if proof && at === 'motor'}
 			<div class="two page" data-folds style:--wide="320px">
 				<section>
+					{#if entering}<div class="sheet fields"><Fields group="proof" tabs={['Motor']} /></div>{/if}
 					{#if proof.kept}<LoadScale {proof} {open} />{:else}
 						<h2>Not proven yet</h2>
 						<p class="say">{session.words(proof.missing)}. It is read in the run sheet, at full speed.</p>
@@ -88,14 +89,11 @@
 					</p>
 				</aside>
 			</div>
-			{#if entering}<div class="sheet fields"><Fields group="proof" tabs={['Motor']} /></div>{/if}
 		{:else if proof && at === 'machine'}
 			<div class="page">
-				{#if places['drive']}<Looks place={places['drive']} {open} />{/if}
-				{#if places['machine']}<div class="looks"><Looks place={places['machine']} {open} /></div>{/if}
 				<button
 					type="button"
-					class="act"
+					class="act over"
 					data-quiet
 					aria-expanded={entering}
 					onclick={() => (entering = !entering)}>{entering ? 'Hide the readings' : 'Enter readings'}</button
@@ -103,6 +101,8 @@
 				{#if entering}<div class="sheet fields">
 						<Fields group="proof" tabs={['Drive', 'Machine']} />
 					</div>{/if}
+				{#if places['drive']}<Looks place={places['drive']} {open} />{/if}
+				{#if places['machine']}<div class="looks"><Looks place={places['machine']} {open} /></div>{/if}
 			</div>
 		{:else if at === 'measured'}
 			<Measured {line} {open} />
@@ -139,10 +139,14 @@
 	}
 	.fields {
 		padding: 4px 16px 12px;
-		margin: 12px 20px 26px;
+		margin-bottom: 14px;
 	}
-	.page .fields {
-		margin: 12px 0 0;
+	.over {
+		float: right;
+	}
+	.over + .fields {
+		clear: both;
+		margin-top: 46px;
 	}
 	.problem {
 		color: var(--stop);
