@@ -20,6 +20,8 @@ SMALL: dict[str, list[str]] = {
     "fuzz": ["--examples", "1"],
     "mutations": ["--n", "1"],
     "second_eye": ["--per_line", "1"],
+    "log": ["--days", "12"],
+    "coverage": ["--years", "3"],
     "age": ["--pieces", "20", "--tries", "2"],
 }
 

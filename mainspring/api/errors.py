@@ -108,8 +108,11 @@ def _both(error: BaseException) -> str:
 
 def said(error: BaseException, units: str) -> str:
     """What an error says to a person in a unit system; one that is ours alone is raised."""
-    if isinstance(error, (MainspringError, BadRecord)):
+    if isinstance(error, (*SAID, BadRecord)):
         return told(_both(error), units)
+    for kind, (_, _, words) in TOLD.items():
+        if isinstance(error, kind):
+            return words
     raise error
 
 

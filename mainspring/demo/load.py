@@ -71,9 +71,6 @@ def _load(now: datetime) -> None:
         settings=1.0,
         upto="",
     )
-    _logs("PF-1", now)
-    _came_back("PF-1", now - timedelta(days=17), {"speed": 1.0, "current": 0.985, "power": 0.985, "pressure": 0.977})
-    _came_back("PF-1", now - timedelta(days=2), {"speed": 1.001, "current": 0.95, "power": 0.94, "pressure": 0.935})
     _line(
         marrow,
         "IRR-P1",
@@ -108,6 +105,14 @@ def _load(now: datetime) -> None:
     _line(marrow, "BH-P2", "boiler-house circulator", pumps.CIRCULATOR)
     _line(marrow, "CT-1", "cooling-tower fan, packing house", fans.TOWER_FAN)
     _line(marrow, "WD-1", "wash-down pump, potting shed", pumps.WASH_DOWN)
+    _afterwards(now)
+
+
+def _afterwards(now: datetime) -> None:
+    """What came of the filter pump: its logs, and two visits on which it had drifted."""
+    _logs("PF-1", now)
+    _came_back("PF-1", now - timedelta(days=17), {"speed": 1.0, "current": 0.985, "power": 0.985, "pressure": 0.977})
+    _came_back("PF-1", now - timedelta(days=2), {"speed": 1.001, "current": 0.95, "power": 0.94, "pressure": 0.935})
 
 
 def _line(

@@ -80,7 +80,7 @@ def test_the_practice_of_the_house_goes_before_the_trades(context: BrowserContex
     tech.waits_until_saved()
     page.get_by_role("link", name="A house of its own").click()  # from any page of a line to its site's facts
     page.get_by_label("Motor lead without a filter, longest").fill("60 m")
-    page.get_by_label("Energy price").fill("0.2")
+    page.get_by_label("Energy price", exact=True).fill("0.2")
     page.get_by_role("button", name="Keep").click()
     expect(page.get_by_role("button", name="Kept")).to_be_visible()
     page.get_by_label("Motor lead without a filter, longest").fill("600 m")

@@ -2,12 +2,25 @@
 	/** The fields of a group by their headings, as far as they are asked of this line; wholly, or some headings only. */
 	import { openLine } from '../line/context';
 	import { session } from '../session.svelte';
+	import { inSentence } from '../words';
 	import ChoiceField from './ChoiceField.svelte';
 	import PointsField from './PointsField.svelte';
 	import QuantityField from './QuantityField.svelte';
 	import TextField from './TextField.svelte';
 
-	let { group, tabs, least = 3 }: { group: string; tabs?: string[]; least?: number } = $props();
+	let {
+		group,
+		tabs,
+		least = 3,
+		folded = false
+	}: {
+		group: string;
+		tabs?: string[];
+		least?: number;
+		/** What is asked on demand only waits behind a touch. */
+		folded?: boolean;
+	} = $props();
+	let more = $state(false);
 
 	const line = openLine();
 	const traits = $derived(line.assessment?.traits ?? []);
@@ -16,20 +29,32 @@
 			(f) => (!tabs || tabs.includes(f.tab)) && (!f.when.length || f.when.some((t) => traits.includes(t)))
 		)
 	);
-	const sections = $derived([...new Set(fields.map((f) => f.tab))]);
+	const shown = $derived(fields.filter((f) => !folded || more || !f.more || line.entry(f.path)));
+	const sections = $derived([...new Set(shown.map((f) => f.tab))]);
 </script>
 
 {#each sections as section (section)}
 	<h3>{section}</h3>
-	{#each fields.filter((f) => f.tab === section) as field (field.path)}
+	{#each shown.filter((f) => f.tab === section) as field (field.path)}
 		{#if field.kind === 'quantity'}<QuantityField {field} />
 		{:else if field.kind === 'choice'}<ChoiceField {field} />
 		{:else if field.kind === 'text'}<TextField {field} />
 		{:else if field.kind === 'points'}<PointsField {field} {least} />{/if}
 	{/each}
 {/each}
+{#if folded && shown.length < fields.length}
+	<button type="button" class="act" data-quiet onclick={() => (more = true)}
+		>More: {fields
+			.filter((f) => !shown.includes(f))
+			.map((f) => inSentence(f.label))
+			.join(', ')}</button
+	>
+{/if}
 
 <style>
+	.act {
+		margin-top: 10px;
+	}
 	h3 {
 		font-size: 13px;
 		font-weight: 650;

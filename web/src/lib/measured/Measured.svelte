@@ -33,7 +33,7 @@
 	}
 </script>
 
-<div class="two" data-folds style:--wide="330px">
+<div class="two whole" data-folds style:--wide="330px">
 	<div class="main">
 		<div class="big">
 			{#if claim?.holds && figures['saved']}
@@ -97,7 +97,7 @@
 </div>
 
 <style>
-	.two {
+	.whole {
 		height: 100%;
 	}
 	.main {

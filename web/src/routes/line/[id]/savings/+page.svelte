@@ -102,7 +102,7 @@
 	{#if editing || (savings && !savings.known)}
 		<section class="sheet inputs">
 			<Fields group="proof" tabs={['What was there before', 'Control now']} />
-			<Fields group="duty" least={5} />
+			<Fields group="duty" least={5} folded />
 		</section>
 	{/if}
 	{#if savings}
