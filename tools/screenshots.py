@@ -10,8 +10,8 @@ from mainspring.demo.sites import demo_id
 from tests.ui.conftest import ARGUMENTS, CHROMIUM, SIGNED, Application
 
 TARGET = Path(__file__).parents[1] / "docs" / "screenshots"
-BOOSTER, FILTER, PLANTED, FAN, WELL, ARRAY, PIT = (
-    f"/line/{demo_id(tag)}" for tag in ("CW-BST-2", "PF-1", "CW-BST-1", "AHU-1/SF", "GSB-1", "LIB-FW", "BW-1")
+BOOSTER, FILTER, PLANTED, FAN, WELL = (
+    f"/line/{demo_id(tag)}" for tag in ("CW-BST-2", "PF-1", "CW-BST-1", "AHU-1/SF", "GSB-1")
 )
 
 
@@ -45,12 +45,6 @@ def to_limits(page: Page) -> None:
     page.wait_for_load_state("networkidle")
 
 
-def to_units(page: Page) -> None:
-    """The units of a fan array."""
-    page.get_by_label("Steps").get_by_role("button", name="Each unit turns").click()
-    page.get_by_role("group", name="Units").wait_for()
-
-
 def to_fault_call(page: Page) -> None:
     """A fault call, as found first; what was read is kept and its causes stand ranked."""
     page.get_by_role("button", name="Start a visit").click()
@@ -80,10 +74,10 @@ def to_many_plants(page: Page) -> None:
     page.get_by_role("slider", name=re.compile("^Trial")).scroll_into_view_if_needed()
 
 
-def to_storm(page: Page) -> None:
-    """A wet well in a storm, which calls the standby pump."""
-    page.get_by_label("Asked of it").select_option("storm")
-    page.get_by_text("The high-level relay calls the standby pump").wait_for()
+def to_logs(page: Page) -> None:
+    """Before and now as they were logged."""
+    page.locator(".plot canvas").wait_for()
+    page.wait_for_load_state("networkidle")
 
 
 # name, path, dark, size, what to do first
@@ -96,12 +90,12 @@ SHOTS = [
     ("keypad", f"{PLANTED}/keypad", False, (1280, 800), to_ramp),
     ("family", f"/families/tern?line={demo_id('IRR-P1')}", False, (1280, 800), None),
     ("run", f"{BOOSTER}/run", False, (1280, 800), None),
-    ("run-array", f"{ARRAY}/run", False, (1280, 800), to_units),
     ("fault-call", f"{FAN}/run", False, (1280, 800), to_fault_call),
     ("new-line", "/", False, (1280, 800), new_line),
     ("story", f"{FILTER}/story", False, (1280, 800), None),
     ("loop", f"{BOOSTER}/loop", False, (1280, 800), to_many_plants),
-    ("loop-pit", f"{PIT}/loop", False, (1280, 800), to_storm),
+    ("proof", f"{FILTER}/proof", False, (1280, 800), None),
+    ("measured", f"{FILTER}/proof#measured", False, (1280, 800), to_logs),
     ("savings", f"{FILTER}/savings", False, (1280, 800), None),
     ("working", f"{FILTER}/savings", False, (1280, 800), open_working),
     ("handover", f"{FILTER}/handover", False, (1280, 800), None),

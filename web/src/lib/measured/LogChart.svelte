@@ -31,7 +31,8 @@
 	let holder = $state<HTMLDivElement>();
 	let width = $state(800);
 	let Plot = $state.raw<typeof uPlot | null>(null);
-	let data = $state.raw<uPlot.AlignedData | null>(null);
+	/** What is drawn, with the logs that it is of: their number must be that of the series. */
+	let drawn = $state.raw<{ logs: Schemas['LogView'][]; data: uPlot.AlignedData } | null>(null);
 	let problem = $state('');
 
 	onMount(async () => {
@@ -43,11 +44,12 @@
 		const column = quantity;
 		if (!column) return;
 		const { start, end } = span;
+		const asking = logs;
 		const unit = session.units.unit(column.dimension, session.system);
 		const points = Math.min(4000, Math.max(400, Math.round(untrack(() => width) * 2)));
 		let over = false;
 		Promise.all(
-			logs.map((log) =>
+			asking.map((log) =>
 				log.columns.some((c) => c.quantity === column.quantity)
 					? answer(
 							api.GET('/api/lines/{line_id}/logs/{log_id}/series', {
@@ -62,7 +64,8 @@
 		)
 			.then((series) => {
 				if (over) return;
-				data = aligned(series, (v) => (v - (unit?.offset ?? 0)) / (unit?.factor ?? 1)) as uPlot.AlignedData;
+				const data = aligned(series, (v) => (v - (unit?.offset ?? 0)) / (unit?.factor ?? 1));
+				drawn = { logs: asking, data: data as uPlot.AlignedData };
 				problem = '';
 			})
 			.catch((error: Error) => (problem = error.message));
@@ -79,7 +82,8 @@
 	}
 
 	$effect(() => {
-		if (!Plot || !holder || !data) return;
+		if (!Plot || !holder || !drawn) return;
+		const { logs: shown, data } = drawn;
 		void session.mode;
 		const Made = Plot;
 		const axis = {
@@ -102,7 +106,7 @@
 				],
 				series: [
 					{},
-					...logs.map((log) => ({
+					...shown.map((log) => ({
 						stroke: colour(log.side === 'before' ? '--ink-3' : '--steel'),
 						width: 1.3,
 						spanGaps: false,

@@ -90,5 +90,6 @@
 	}
 	a {
 		color: var(--steel);
+		text-decoration: underline;
 	}
 </style>
