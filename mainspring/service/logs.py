@@ -27,7 +27,7 @@ from mainspring.store.repository import Change, IdTaken, KeptTrend, NotFound
 
 SIDES = {"before": "Before", "after": "Now"}
 MOST_LOGS = 24  # of a line
-HELD = 6  # logs in memory
+HELD_BYTES = 400e6  # of logs in memory
 POINTS, MOST_POINTS = 2000, 6000
 SHOWN_FOUND = 40
 
@@ -223,7 +223,7 @@ class Logs:
     def _hold(self, trend_id: str, trend: Trend) -> None:
         with self._lock:
             self._held[trend_id] = trend
-            while len(self._held) > HELD:
+            while len(self._held) > 1 and sum(map(_size, self._held.values())) > HELD_BYTES:
                 self._held.popitem(last=False)
 
     def series(
@@ -275,6 +275,11 @@ class Logs:
         else:
             frame.write_csv(out, datetime_format="%Y-%m-%dT%H:%M:%S")
         return kept.name.rsplit(".", 1)[0], out.getvalue()
+
+
+def _size(trend: Trend) -> int:
+    """Bytes of a log's readings."""
+    return trend.times.nbytes + sum(c.nbytes for c in trend.columns.values())
 
 
 def _broken(times: Any, values: Any, gap: float) -> tuple[list[float], list[float | None]]:

@@ -10,6 +10,7 @@ from pydantic import BaseModel
 
 from mainspring.core.benches.owner import modelled_over
 from mainspring.core.benches.savings import savings_of
+from mainspring.core.benches.spots import FLOW_METER, HOURS, METER
 from mainspring.core.errors import BadEntry, MainspringError
 from mainspring.core.line import Line
 from mainspring.core.measured.claimed import WAYS, Accuracy, Claim, YearOf
@@ -30,7 +31,6 @@ from mainspring.service.views import FigureView, Ledger, WorkingView
 from mainspring.store import repository
 from mainspring.store.repository import Change, KeptTrend
 
-USUAL_METER, USUAL_FLOW_METER = 0.01, 0.02
 CONFIDENCE = "90"
 CLOUD, GRID = 500, 48  # points of a picture
 FIT_WORDS = {
@@ -136,6 +136,7 @@ class Asked:
     after: tuple[str, ...]
     way: str
     year: tuple[tuple[float, float], ...]
+    hours_within: float
     accuracies: tuple[Accuracy, Accuracy]
     same_meters: bool
     confidence: float
@@ -201,7 +202,7 @@ class Measured:
         year = None
         if asked.year and asked.way in ("flow", "air_flow"):
             at, seconds = np.array(asked.year).T
-            year = YearOf(at, seconds, "the hours at each flow of the duty")
+            year = YearOf(at, seconds, "the hours at each flow of the duty", entered=True, within=asked.hours_within)
         return claim(
             before,
             after,
@@ -323,14 +324,15 @@ def asked_of(line: Line, sides: dict[str, list[KeptTrend]], way: str) -> Asked:
     profile = line.value("duty.air_profile" if way == "air_flow" else "duty.profile") or []
     by_duty = bool(profile) and line.value("proof.year_from") != "log"
     meters = line.value("proof.meter_before"), line.value("proof.meter_after")
-    flow = line.value("proof.flow_meter")
-    flow = USUAL_FLOW_METER if flow is None else flow
-    first, second = (USUAL_METER if m is None else m for m in meters)
+    flow, hours = line.value("proof.flow_meter"), line.value("proof.hours_accuracy")
+    flow = FLOW_METER if flow is None else flow
+    first, second = (METER if m is None else m for m in meters)
     return Asked(
         before=tuple(t.id for t in sides["before"]),
         after=tuple(t.id for t in sides["after"]),
         way=way,
         year=tuple((float(q), float(h)) for q, h in profile) if by_duty else (),
+        hours_within=HOURS if hours is None else hours,
         accuracies=(Accuracy(first, flow), Accuracy(second, flow)),
         same_meters=line.value("proof.same_meters") != "no",
         confidence=float(line.value("proof.confidence") or CONFIDENCE) / 100,
@@ -341,7 +343,7 @@ def asked_of(line: Line, sides: dict[str, list[KeptTrend]], way: str) -> Asked:
 def _asked_again(line: Line, sides: dict[str, tuple[str, ...]], made: Claim) -> Asked:
     leave_out = line.value("proof.doubtful") != "in"
     none = Accuracy(0.0, 0.0)
-    return Asked(sides["before"], sides["after"], made.way, (), (none, none), True, made.confidence, leave_out)
+    return Asked(sides["before"], sides["after"], made.way, (), 0.0, (none, none), True, made.confidence, leave_out)
 
 
 def _money(line: Line, made: Claim) -> dict[str, Figure | None]:

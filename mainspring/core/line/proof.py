@@ -124,8 +124,8 @@ class Proof(Group):
     )  # fmt: skip
     instruments = Text("Instruments", tab=METERS, more=True, help="What was read with what, as it is to be printed.")
     hours_accuracy = Quantity(
-        "percent", "Hours of the year, uncertain by", atleast=0, upto=1, tab=SPOTS, more=True,
-        help="Of spot readings, whose hours are not measured; left empty: 10 %.",
+        "percent", "Hours of the year, uncertain by", atleast=0, upto=1, tab=METERS, more=True,
+        help="Where the hours at each flow were entered and not measured; left empty: 10 %.",
     )  # fmt: skip
 
     compared = Choice(

@@ -34,6 +34,8 @@ class YearOf:
     at: Numbers
     seconds: Numbers
     told: str  # where this is from
+    entered: bool = False  # and not told by the logs themselves
+    within: float = 0.0  # hours that were entered are off by at most such a share
 
 
 @dataclass(frozen=True)

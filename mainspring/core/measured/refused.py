@@ -52,16 +52,16 @@ def _too_uncertain(found: Claim) -> Refused | None:
         if not found.seconds:
             return None
         return Refused("everything", "after the change it takes as much as before or more", "Look for why first.")
-    scatter, power, flow = (float(p.energy) for p in found.parts)
+    scatter, *others = (float(p.energy) for p in found.parts)
     factor = float(coverage_factor(ONE_SIGMA))
-    share = factor * math.sqrt(scatter**2 + power**2 + flow**2) / found.saved
+    share = factor * math.hypot(scatter, *others) / found.saved
     if share <= MOST_UNCERTAIN:
         return None
-    meters = factor * math.hypot(power, flow) / found.saved
+    meters = factor * math.hypot(*others) / found.saved
     most = in_percent(MOST_UNCERTAIN)
     why = f"the saving is uncertain by {in_percent(share)} at 68 % confidence; the guideline stops at {most}"
     if meters >= MOST_UNCERTAIN:
-        return Refused("everything", why, "More days would not carry it: the meters alone are too coarse.")
+        return Refused("everything", why, "More days would not carry it: meters and hours alone are too coarse.")
     have = min(found.before.days, found.after.days)
     need = have * (factor * scatter / found.saved) ** 2 / (MOST_UNCERTAIN**2 - meters**2)
     return Refused("everything", why, f"About {math.ceil(need - have)} more days of each would carry it.")
@@ -150,6 +150,7 @@ def sharpen_of(found: Claim, accuracies: tuple[Accuracy, Accuracy], freedom: flo
         "scatter": float(student_t(found.confidence, freedom)) * found.parts[0].energy,
         "power": factor * found.parts[1].energy,
         "flow": factor * found.parts[2].energy,
+        "hours": factor * found.parts[3].energy,
     }
     whole = math.sqrt(sum(v * v for v in shares.values()))
     if whole == 0:
@@ -160,6 +161,11 @@ def sharpen_of(found: Claim, accuracies: tuple[Accuracy, Accuracy], freedom: flo
     if most == "scatter":
         more = f"Days: four times as many would take the interval from ±{now} to ±{left}."
         return f"{more} A better meter would do little."
+    if most == "hours":
+        more = (
+            f"The hours at each flow, which were entered: half as uncertain takes the interval from ±{now} to ±{left}."
+        )
+        return f"{more} A log over the seasons would measure them."
     limit = max(getattr(a, most) for a in accuracies)
     return (
         f"The {most} meter: from {in_percent(limit, 1)} to {in_percent(limit / 2, 1)} takes the interval from ±{now}"

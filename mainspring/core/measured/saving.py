@@ -43,11 +43,20 @@ YEAR = 8760 * HOUR
 @method(
     id="saving_uncertainty",
     symbol="U",
-    formula="sqrt((t * u_s)**2 + (k * u_P)**2 + (k * u_Q)**2)",
-    symbols={"t": "t_value", "k": "factor", "u_s": "scatter", "u_P": "power_meter", "u_Q": "flow_meter"},
+    formula="sqrt((t * u_s)**2 + (k * u_P)**2 + (k * u_Q)**2 + (k * u_t)**2)",
+    symbols={
+        "t": "t_value",
+        "k": "factor",
+        "u_s": "scatter",
+        "u_P": "power_meter",
+        "u_Q": "flow_meter",
+        "u_t": "hours",
+    },
     source=GUM,
 )
-def saving_uncertainty(t_value: float, scatter: Joule, factor: float, power_meter: Joule, flow_meter: Joule) -> Joule:
+def saving_uncertainty(
+    t_value: float, scatter: Joule, factor: float, power_meter: Joule, flow_meter: Joule, hours: Joule = 0.0
+) -> Joule:
     """Half the interval in which a measured saving lies.
 
     Parameters
@@ -57,13 +66,15 @@ def saving_uncertainty(t_value: float, scatter: Joule, factor: float, power_mete
     factor : normal quantile of the confidence, > 0 [-]
     power_meter : standard uncertainty by the power meters, >= 0 [J]
     flow_meter : standard uncertainty by the flow meter, >= 0 [J]
+    hours : standard uncertainty by hours that were entered and not measured, >= 0 [J]
 
     Examples
     --------
     >>> round(saving_uncertainty(2.0, 3.0, 2.0, 4.0, 0.0), 6)
     10.0
     """
-    return math.sqrt((t_value * scatter) ** 2 + (factor * power_meter) ** 2 + (factor * flow_meter) ** 2)
+    meters = power_meter**2 + flow_meter**2 + hours**2
+    return math.sqrt((t_value * scatter) ** 2 + factor**2 * meters)
 
 
 @method(id="uncertainty_share", symbol="U_F", formula="U / E", symbols={"U": "half", "E": "saved"}, source=DERIVED)
@@ -134,11 +145,10 @@ def claim(
     hours, power_before, power_after = (list(column) for column in zip(*figures, strict=True))
     saved = bin_saving(hours, power_before, power_after)
     taken = bin_saving(hours, power_before, [given("none", 0.0, "input_power")] * len(hours))
-    parts = _parts(before, after, fits, way, points, accuracies, same_meters, year is None)
+    parts = _parts(before, after, fits, way, points, accuracies, same_meters, asked)
     freedom = min(fit.freedom(_weights(fit, points)) for fit in fits)
-    half = saving_uncertainty(
-        student_t(confidence, freedom), parts[0].energy, coverage_factor(confidence), parts[1].energy, parts[2].energy
-    )
+    scatter, *others = (part.energy for part in parts)
+    half = saving_uncertainty(student_t(confidence, freedom), scatter, coverage_factor(confidence), *others)
     made = Claim(
         way=way,
         dimension=way_dimension(way),
@@ -240,8 +250,8 @@ def _parts(
     points: list[Point],
     accuracies: tuple[Accuracy, Accuracy],
     same_meters: bool,
-    year_by_log: bool,
-) -> tuple[Part, Part, Part]:
+    year: YearOf,
+) -> tuple[Part, ...]:
     use = [p for p in points if p.covered]
     scatter = math.hypot(*(fit.uncertainty_of(_weights(fit, points)) for fit in fits))
     taken = [sum(p.seconds * p.before for p in use), sum(p.seconds * p.after for p in use)]
@@ -250,7 +260,8 @@ def _parts(
         power = max(limits) * abs(taken[0] - taken[1])
     else:
         power = math.hypot(limits[0] * taken[0], limits[1] * taken[1])
-    flow = _by_flow(before, after, fits, way, points, accuracies, same_meters, year_by_log) if use else 0.0
+    flow = _by_flow(before, after, fits, way, points, accuracies, same_meters, year) if use else 0.0
+    hours = float(rectangular_uncertainty(year.within)) * abs(taken[0] - taken[1])
 
     def figure(name: str, label: str, value: float, why: str) -> Figure:
         return Figure(value, Leaf(f"measured.{name}", label, "energy", "measured", why))
@@ -265,6 +276,9 @@ def _parts(
         Part("scatter", figure("scatter", "By the scatter about the curves", scatter, days)),
         Part("power", figure("power_meter", "By the power meter", power, met)),
         Part("flow", figure("flow_meter", "By the flow meter", flow, read)),
+        Part(
+            "hours", figure("hours_entered", "By hours that were entered", hours, f"±{in_percent(year.within)} of them")
+        ),
     )
 
 
@@ -276,12 +290,12 @@ def _by_flow(
     points: list[Point],
     accuracies: tuple[Accuracy, Accuracy],
     same_meters: bool,
-    year_by_log: bool,
+    year: YearOf,
 ) -> float:
     """How the saving moves when the flow meter is off by its standard uncertainty."""
     if way not in ("flow", "air_flow"):
         return 0.0
-    if same_meters and year_by_log:
+    if same_meters and not year.entered:
         return 0.0  # it names the flows wrong, before and after alike, and the saving at each is the same
     u = [float(rectangular_uncertainty(a.flow)) for a in accuracies]
     plain = _energy(fits, points)

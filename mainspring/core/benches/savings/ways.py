@@ -266,7 +266,8 @@ class Ways:
         for _ in range(40):
             middle = 0.5 * (low + high)
             try:
-                below = self.machine.speed_for(given("flow", middle, self.kind), self.needed(self.full_flow)) < ratio
+                whole = given("flow", middle * self.count, self.kind)
+                below = self.machine.speed_for(given("flow", middle, self.kind), self.needed(whole)) < ratio
             except MainspringError:
                 below = True
             low, high = (middle, high) if below else (low, middle)

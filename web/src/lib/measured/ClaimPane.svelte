@@ -14,7 +14,8 @@
 	const PARTS: Record<string, string> = {
 		scatter: 'Scatter about the curves',
 		power: 'Power meter',
-		flow: 'Flow meter'
+		flow: 'Flow meter',
+		hours: 'Hours that were entered'
 	};
 	const currency = $derived(
 		String(
@@ -63,7 +64,7 @@
 	<Facts
 		{open}
 		rows={[
-			...claim.parts.map((p) => ({
+			...claim.parts.filter((p) => p.energy.value > 0).map((p) => ({
 				label: PARTS[p.id] ?? p.id,
 				figure: p.energy,
 				note: 'standard uncertainty',
