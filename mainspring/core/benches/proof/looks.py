@@ -181,8 +181,8 @@ def _life(seen: Seen) -> Look:
     cooler = temperature_rise(hot, _mean_limit(seen))
     most = given("rule_reach", -RULE_REACH, "temperature_difference", "as far as the rule of thumb reaches")
     factor = life_factor(max(cooler, most))
-    more = " or more" if cooler < most else ""
-    said = f"Times{more} the life at its class's temperature; each 10 K cooler doubles it, as a rule of thumb."
+    more = ", or more" if cooler < most else ""
+    said = f"Times the life at its class's temperature{more}; each 10 K cooler doubles it, as a rule of thumb."
     return Look("clear" if factor >= 1 else "caution", factor, given("one", 1.0, "ratio"), said)
 
 

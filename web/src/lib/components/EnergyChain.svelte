@@ -41,7 +41,7 @@
 <style>
 	.chain {
 		display: grid;
-		grid-template-columns: 104px repeat(5, 1fr);
+		grid-template-columns: 104px repeat(5, minmax(96px, 1fr));
 		gap: 4px;
 		align-items: start;
 		padding-bottom: 14px;

@@ -1,6 +1,7 @@
 <script lang="ts">
 	/** What may be claimed, on what it rests, what not, and what would sharpen it. */
 	import Facts from '../components/Facts.svelte';
+	import Num from '../components/Num.svelte';
 	import { session } from '../session.svelte';
 	import { asTitle, date } from '../words';
 	import type { MeasuredPage } from './measured-page.svelte';
@@ -64,16 +65,30 @@
 	<Facts
 		{open}
 		rows={[
-			...claim.parts.filter((p) => p.energy.value > 0).map((p) => ({
-				label: PARTS[p.id] ?? p.id,
-				figure: p.energy,
-				note: 'standard uncertainty',
-				digits: 3
-			})),
-			{ label: 'By the guideline’s short formula', figure: figures['short_formula'], note: 'scatter alone' },
-			{ label: `Money a year${currency ? `, ${currency}` : ''}`, figure: figures['money'], digits: 3 }
+			...claim.parts
+				.filter((p) => p.energy.value > 0)
+				.map((p) => ({
+					label: PARTS[p.id] ?? p.id,
+					figure: p.energy,
+					note: 'standard uncertainty',
+					digits: 3
+				})),
+			{ label: 'By the guideline’s short formula', figure: figures['short_formula'], note: 'scatter alone' }
 		]}
 	/>
+	{#if figures['money'] && figures['money_half']}
+		<p class="row">
+			<span>Money a year{currency ? `, ${currency}` : ''}</span>
+			<b
+				><Num figure={figures['money']} rough digits={3} {open} /> ± <Num
+					figure={figures['money_half']}
+					rough
+					digits={2}
+					{open}
+				/></b
+			>
+		</p>
+	{/if}
 	{#if figures['payback_short'] && figures['payback_long']}
 		<p class="row">
 			<span>Pays back in</span>

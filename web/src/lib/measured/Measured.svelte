@@ -161,6 +161,14 @@
 		font-weight: 600;
 		padding: 6px 0;
 	}
+	@media (max-width: 1000px) {
+		.whole {
+			height: auto;
+		}
+		.main {
+			overflow: visible;
+		}
+	}
 	@media (max-width: 800px) {
 		.pair {
 			grid-template-columns: minmax(0, 1fr);

@@ -94,10 +94,16 @@
 			</div>
 		{/if}
 		<span class="gap"></span>
-		<a class="act" data-quiet href="/line/{line.id}/proof#measured">Measured</a>
-		<button type="button" class="act" data-quiet aria-expanded={editing} onclick={() => (editing = !editing)}
-			>{editing ? 'Hide the inputs' : 'Duty and cost'}</button
-		>
+		<span class="buttons">
+			<a class="act" data-quiet href="/line/{line.id}/proof#measured">Measured</a>
+			<button
+				type="button"
+				class="act"
+				data-quiet
+				aria-expanded={editing}
+				onclick={() => (editing = !editing)}>{editing ? 'Hide the inputs' : 'Duty and cost'}</button
+			>
+		</span>
 	</div>
 	{#if editing || (savings && !savings.known)}
 		<section class="sheet inputs">
@@ -175,8 +181,9 @@
 	.gap {
 		flex: 1;
 	}
-	.top .act {
-		margin-left: -26px;
+	.buttons {
+		display: flex;
+		gap: 12px;
 	}
 	.inputs {
 		padding: 4px 16px 12px;
@@ -186,6 +193,7 @@
 		padding: 12px 2px 26px;
 	}
 	.chains {
+		overflow-x: auto;
 		padding: 12px 16px 8px;
 	}
 	aside {
