@@ -183,6 +183,7 @@ FILTER: dict[str, Any] = {
         "volts_ab": 402.0,
         "volts_bc": 399.0,
         "volts_ca": 400.0,
+        "motor_volts": 398.0,
         "amps_a": 18.9,
         "amps_b": 19.2,
         "amps_c": 18.8,

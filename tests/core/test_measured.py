@@ -250,7 +250,9 @@ def test_what_was_not_read_is_not_claimed() -> None:
         means_of(trend_of(logged.times[s], {"power": logged.power[s], "flow": logged.flow[s]}), ("power", "flow"))
         for s in rows
     ]
-    found = claim(means[0], means[1], "flow", YearOf(at, hours, "a duty", entered=True), (PROMISED, PROMISED), same_meters=True)
+    found = claim(
+        means[0], means[1], "flow", YearOf(at, hours, "a duty", entered=True), (PROMISED, PROMISED), same_meters=True
+    )
     assert [p.covered for p in found.points] == [True, True, False]
     assert found.seconds == 3000 * 3600
     (refused,) = found.refused

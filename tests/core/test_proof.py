@@ -66,6 +66,22 @@ def test_the_surest_estimate_carries_most_and_says_so(line: Line) -> None:
     assert not proof.contradict
 
 
+@pytest.mark.published("US DOE motor load fact sheet: 1770 r/min of 1750 and 1800 at 480 V on a 460 V motor is 65.3 %")
+def test_slip_is_corrected_for_volts() -> None:
+    motor = {
+        "rated_power": 25 * 745.7,
+        "rated_voltage": 460.0,
+        "rated_current": 30.0,
+        "rated_speed": 1750.0,
+        "rated_frequency": 60.0,
+    }
+    row = {"reference": 60.0, "speed": 1770.0}
+    plain = line_of({"line": {"application": "transfer"}, "motor": motor})
+    read = plain.with_values(proof={"motor_volts": 480.0})
+    loads = [proof_of(x, Derived(x), row).estimates[1].load for x in (plain, read)]
+    assert loads == [pytest.approx(0.60, rel=1e-6), pytest.approx(0.6533, abs=1e-4)]
+
+
 def test_a_reading_against_the_others_is_not_averaged_away(line: Line) -> None:
     proof = proof_of(line, Derived(line), {**row_at(line), "current": 35.0})
     assert proof.contradict

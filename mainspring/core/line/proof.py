@@ -168,6 +168,10 @@ class Proof(Group):
     volts_ca = Quantity(
         "voltage", "Volts, line 3 to 1", above=10, upto=1000, tab=MOTOR, provenance="measured", more=True
     )
+    motor_volts = Quantity(
+        "voltage", "Motor volts at full speed", above=10, upto=1000, tab=MOTOR, provenance="measured", more=True,
+        help="By the drive's display or a true-rms meter: the slip of a motor goes with its flux.",
+    )  # fmt: skip
     amps_a = Quantity("current", "Motor amps, line 1", above=0, upto=3000, tab=MOTOR, provenance="measured", more=True)
     amps_b = Quantity("current", "Motor amps, line 2", above=0, upto=3000, tab=MOTOR, provenance="measured", more=True)
     amps_c = Quantity("current", "Motor amps, line 3", above=0, upto=3000, tab=MOTOR, provenance="measured", more=True)

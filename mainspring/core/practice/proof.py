@@ -12,6 +12,8 @@ POWER_READING = practice("power_reading_within", 0.05, "percent", "Power by a dr
 AMPS_READING = practice("amps_reading_within", 0.03, "percent", "Amps by a display or clamp, off by at most")
 SPEED_READING = practice("speed_reading_within", 2.0, "speed", "Speed by a tachometer, off by at most")
 HERTZ_READING = practice("hertz_reading_within", 0.05, "frequency", "Drive frequency by the display, off by at most")
+VOLTS_READING = practice("volts_reading_within", 0.01, "percent", "Motor volts by display or meter, off by at most")
+VOLTS_KEPT = practice("volts_kept_within", 0.03, "percent", "Motor volts off the volts per hertz set, at most")
 PLATE_ROUNDING = practice("plate_speed_rounding", 5.0, "speed", "Speed of a plate, rounded to", source=_DOE)
 SLIP_WITHIN = practice("slip_within", 0.20, "percent", "Slip of a motor off its plate, most", source=_SLIP)
 LOSSES_WITHIN = practice("losses_within", 0.15, "percent", "Losses of a motor off its plate, most", source=_TOLERANCE)

@@ -6,7 +6,7 @@ from dataclasses import dataclass
 from mainspring.core.derived import Derived
 from mainspring.core.errors import MainspringError, NotKnown
 from mainspring.core.line import Line
-from mainspring.core.method import DERIVED, Figure, Leaf, as_figure, given, method
+from mainspring.core.method import DERIVED, Figure, Leaf, as_figure, assume, given, method
 from mainspring.core.motor.efficiency import part_load_efficiency
 from mainspring.core.motor.load import (
     load_by_current_less_no_load,
@@ -15,7 +15,7 @@ from mainspring.core.motor.load import (
 )
 from mainspring.core.motor.speed import synchronous_speed
 from mainspring.core.practice import proof as usual
-from mainspring.core.quantity import Percent, Ratio, RevPerMin
+from mainspring.core.quantity import Hertz, Percent, Ratio, RevPerMin, Volt, VoltPerHertz
 from mainspring.core.sentence import in_percent
 from mainspring.core.uncertainty.propagate import (
     Combined,
@@ -56,6 +56,23 @@ def speed_at_rated_slip(
     1445.0
     """
     return synchronous_now - part * (synchronous_rated - rated_rpm)
+
+
+@method(id="flux_of", symbol="k", formula="V / f", symbols={"V": "voltage", "f": "frequency"}, source=DERIVED)
+def flux_of(voltage: Volt, frequency: Hertz) -> VoltPerHertz:
+    """Flux of a motor, as volts for each hertz.
+
+    Parameters
+    ----------
+    voltage : line to line [V]
+    frequency : of it, > 0 [Hz]
+
+    Examples
+    --------
+    >>> float(flux_of(400, 50))
+    8.0
+    """
+    return voltage / frequency
 
 
 @method(id="end_of_interval", symbol="L", formula="L_0 + U", symbols={"L_0": "middle", "U": "half"}, source=DERIVED)
@@ -206,9 +223,12 @@ def _by_slip(line: Line, derived: Derived, read: dict[str, Figure]) -> Estimate:
         poles, rated = derived.poles, line.motor.rated_speed
         synchronous = derived.synchronous_rpm
 
-        def of(frequency: float, speed: float, plate: float, tolerance: float) -> Figure:
+        rated_flux = flux_of(line.motor.rated_voltage, line.motor.rated_frequency)
+
+        def of(frequency: float, speed: float, plate: float, tolerance: float, volts: float) -> Figure:
             now = synchronous_speed(frequency, poles)
-            return load_by_slip(now, speed, speed_at_rated_slip(now, synchronous, plate, tolerance))
+            at_full = speed_at_rated_slip(now, synchronous, plate, tolerance)
+            return load_by_slip(now, speed, at_full, rated_flux, flux_of(volts, frequency))
 
         full = given("slip_tolerance", 1.0, "ratio", "of the plate's slip")
         rounding = given("rounding", float(usual.PLATE_ROUNDING) / 2, "speed", "half of what a plate is rounded to")
@@ -217,6 +237,7 @@ def _by_slip(line: Line, derived: Derived, read: dict[str, Figure]) -> Estimate:
             _off_by(read["speed"], usual.SPEED_READING),
             _off_by(rated, rounding),
             _within(full, usual.SLIP_WITHIN),
+            _volts(line, read["reference"]),
         ]
 
     return _estimate(
@@ -225,6 +246,16 @@ def _by_slip(line: Line, derived: Derived, read: dict[str, Figure]) -> Estimate:
         "From 30 to 100 % load. The plate's slip may be 20 % off, and its rounding is much of a small slip.",
         compute,
     )
+
+
+def _volts(line: Line, frequency: Figure) -> _Input:
+    """Motor volts as read; else as the drive keeps them, in proportion to the frequency up to the plate's."""
+    motor = line.motor
+    if line.has("proof.motor_volts"):
+        return _within(line.proof.motor_volts, usual.VOLTS_READING)
+    kept = float(motor.rated_voltage) * min(1.0, float(frequency) / float(motor.rated_frequency))
+    why = "not read: taken as the drive keeps the flux"
+    return _within(assume("proof.motor_volts", kept, "voltage", why), usual.VOLTS_KEPT)
 
 
 def _by_amps(line: Line, derived: Derived, read: dict[str, Figure]) -> Estimate:

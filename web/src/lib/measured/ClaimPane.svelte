@@ -51,6 +51,19 @@
 	{:else}
 		<p class="words">Nothing yet. The logs are kept; what is missing stands below.</p>
 	{/if}
+	{#each claim.refused as refused (refused.what)}
+		<div class="refused">
+			<b>Not claimable{refused.what === 'everything' ? '' : `: ${session.words(refused.what)}`}</b>
+			<p>{session.words(refused.why)}. {session.words(refused.need)}</p>
+		</div>
+	{/each}
+	{#if claim.sharpen && claim.holds}
+		<div class="sharpen">
+			<b>What would sharpen it most</b>
+			<p>{session.words(claim.sharpen)}</p>
+		</div>
+	{/if}
+	<h2 class="rests">What it rests on</h2>
 	{#each claim.fits as fit, side (side)}
 		<p class="row">
 			<span
@@ -97,18 +110,6 @@
 			>
 		</p>
 	{/if}
-	{#each claim.refused as refused (refused.what)}
-		<div class="refused">
-			<b>Not claimable{refused.what === 'everything' ? '' : `: ${session.words(refused.what)}`}</b>
-			<p>{session.words(refused.why)}. {session.words(refused.need)}</p>
-		</div>
-	{/each}
-	{#if claim.sharpen && claim.holds}
-		<div class="sharpen">
-			<b>What would sharpen it most</b>
-			<p>{session.words(claim.sharpen)}</p>
-		</div>
-	{/if}
 {:else if view}
 	<h2>Nothing to claim yet</h2>
 	<p class="words">{asTitle(session.words(view.missing))}.</p>
@@ -119,6 +120,9 @@
 {/if}
 
 <style>
+	.rests {
+		margin-top: 16px;
+	}
 	.words {
 		font-size: 14.5px;
 		padding: 4px 0 8px;

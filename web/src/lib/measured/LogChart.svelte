@@ -74,7 +74,46 @@
 		};
 	});
 
-	const TOKENS = ['--ink-3', '--rule', '--steel'];
+	const TOKENS = ['--ink-3', '--rule', '--steel', '--well', '--brass-wash', '--brass', '--caution'];
+
+	/** What is to be known of a stretch of time, under the lines: between both logs, and where there is no reading. */
+	function bands(u: uPlot, shown: Schemas['LogView'][], font: string): void {
+		const before = Math.max(...shown.filter((l) => l.side === 'before').map((l) => l.end));
+		const now = Math.min(...shown.filter((l) => l.side === 'after').map((l) => l.start));
+		if (before < now) band(u, before, now, 'drive fitted', '--brass-wash', '--brass', font);
+		for (const found of shown.flatMap((l) => l.found)) {
+			if (found.kind === 'gap')
+				band(u, found.start, found.start + found.length, 'no data', '--well', '--caution', font);
+			if (found.kind === 'stuck')
+				band(u, found.start, found.start + found.length, 'stuck', '--well', '--caution', font);
+		}
+	}
+
+	function band(
+		u: uPlot,
+		start: number,
+		end: number,
+		words: string,
+		fill: string,
+		ink: string,
+		font: string
+	) {
+		const { left, top, width: wide, height: tall } = u.bbox;
+		const from = Math.max(left, u.valToPos(start, 'x', true));
+		const to = Math.min(left + wide, u.valToPos(end, 'x', true));
+		if (to <= from) return;
+		const ratio = window.devicePixelRatio;
+		u.ctx.save();
+		u.ctx.fillStyle = colour(fill);
+		u.ctx.fillRect(from, top, Math.max(ratio, to - from), tall);
+		u.ctx.font = font.replace('12px', `${12 * ratio}px`);
+		u.ctx.fillStyle = colour(ink);
+		const over = fill === '--brass-wash' ? 90 : 40; // the change itself is always named
+		if (u.ctx.measureText(words).width < to - from + over * ratio)
+			u.ctx.fillText(words, Math.min(from + 3 * ratio, left + wide - 60 * ratio), top + 12 * ratio);
+		u.ctx.restore();
+	}
+
 	/** A token as the colour that a canvas understands. */
 	function colour(token: string): string {
 		const sample = holder?.parentElement?.querySelector(`[data-token='${token}']`);
@@ -114,6 +153,7 @@
 					}))
 				],
 				hooks: {
+					drawClear: [(u: uPlot) => bands(u, shown, font)],
 					setSelect: [
 						(u: uPlot) => {
 							if (u.select.width < 4) return;

@@ -87,7 +87,7 @@
 	</div>
 {/if}
 {#if drift.baseline}
-	<table>
+	<table class="ledger">
 		<thead>
 			<tr
 				><th>Visit</th>{#each names as name (name)}<th class="right">{drift.labels[name]}</th>{/each}<th
@@ -154,40 +154,12 @@
 		fill: var(--ink-3);
 	}
 	table {
-		width: 100%;
-		border-collapse: collapse;
-		font-size: 14.5px;
 		margin-top: 6px;
-	}
-	th {
-		text-align: left;
-		font-weight: 600;
-	}
-	thead th {
-		font-size: 12.5px;
-		color: var(--ink-3);
-		border-bottom: 1.5px solid var(--ink);
-		padding: 5px 8px 5px 0;
-	}
-	td,
-	tbody th {
-		padding: 6px 8px 6px 0;
-		border-bottom: 1px solid var(--rule);
-		vertical-align: baseline;
-	}
-	.right,
-	thead .right {
-		text-align: right;
-		padding-right: 16px;
 	}
 	small {
 		display: block;
 		font-size: 12.5px;
 		color: var(--ink-3);
 		font-weight: 400;
-	}
-	.said {
-		font-size: 13.5px;
-		color: var(--ink-2);
 	}
 </style>

@@ -12,7 +12,7 @@
 </script>
 
 {#if told.length}
-	<table>
+	<table class="ledger">
 		<thead
 			><tr
 				><th class="what">{place.label}</th><th class="right found">Found</th><th class="right found"
@@ -49,40 +49,10 @@
 
 <style>
 	table {
-		width: 100%;
 		table-layout: fixed;
-		border-collapse: collapse;
-	}
-	thead th {
-		font-size: 12.5px;
-		font-weight: 600;
-		color: var(--ink-3);
-		text-align: left;
-		padding: 6px 10px 5px 0;
-		border-bottom: 1.5px solid var(--ink);
 	}
 	tbody th {
-		text-align: left;
-		font-weight: 600;
-		font-size: 14.5px;
-		padding-right: 12px;
 		white-space: nowrap;
-	}
-	td,
-	tbody th {
-		padding-top: 7px;
-		padding-bottom: 7px;
-		border-bottom: 1px solid var(--rule);
-		vertical-align: baseline;
-	}
-	.right {
-		text-align: right;
-		white-space: nowrap;
-		padding-right: 18px;
-	}
-	thead .right {
-		text-align: right;
-		padding-right: 18px;
 	}
 	.what {
 		width: 232px;
@@ -92,10 +62,6 @@
 	}
 	.quiet {
 		color: var(--ink-3);
-	}
-	.said {
-		font-size: 13.5px;
-		color: var(--ink-2);
 	}
 	details {
 		padding: 8px 0;

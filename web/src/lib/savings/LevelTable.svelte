@@ -12,49 +12,49 @@
 </script>
 
 <section class="sheet">
-	<table>
+	<table class="ledger">
 		<thead>
 			<tr>
-				<th>Flow {session.units.symbol(fan ? 'air_flow' : 'flow', session.system)}</th>
-				<th>Hours a year</th>
-				<th>Before kW</th>
-				<th>Now kW</th>
-				<th>Speed Hz</th>
-				{#if several}<th>Running</th>{/if}
-				<th>Motor</th>
-				<th>Drive</th>
-				<th>Saved kWh</th>
-				<th>Cube law says</th>
+				<th class="right">Flow {session.units.symbol(fan ? 'air_flow' : 'flow', session.system)}</th>
+				<th class="right">Hours a year</th>
+				<th class="right">Before kW</th>
+				<th class="right">Now kW</th>
+				<th class="right">Speed Hz</th>
+				{#if several}<th class="right">Running</th>{/if}
+				<th class="right">Motor</th>
+				<th class="right">Drive</th>
+				<th class="right">Saved kWh</th>
+				<th class="right">Cube law says</th>
 			</tr>
 		</thead>
 		<tbody>
 			{#each savings.levels as level, i (i)}
 				<tr>
-					<td><Num figure={level.flow} unit={false} {open} /></td>
-					<td><Num figure={level.hours} unit={false} {open} /></td>
-					<td><Num figure={level.before} unit={false} {open} /></td>
-					<td><Num figure={level.now} unit={false} {open} /></td>
-					<td><Num figure={level.frequency} unit={false} {open} /></td>
-					{#if several}<td class="num"
+					<td class="right"><Num figure={level.flow} unit={false} {open} /></td>
+					<td class="right"><Num figure={level.hours} unit={false} {open} /></td>
+					<td class="right"><Num figure={level.before} unit={false} {open} /></td>
+					<td class="right"><Num figure={level.now} unit={false} {open} /></td>
+					<td class="right"><Num figure={level.frequency} unit={false} {open} /></td>
+					{#if several}<td class="num right"
 							>{level.machines}{level.share < 0.999 ? `, ${(level.share * 100).toFixed(0)} %` : ''}</td
 						>{/if}
-					<td><Num figure={level.motor_efficiency} {open} /></td>
-					<td><Num figure={level.drive_efficiency} {open} /></td>
-					<td class:loss={level.saved.value < 0}
+					<td class="right"><Num figure={level.motor_efficiency} {open} /></td>
+					<td class="right"><Num figure={level.drive_efficiency} {open} /></td>
+					<td class="right" class:loss={level.saved.value < 0}
 						><Num figure={level.saved} unit={false} digits={3} {open} /></td
 					>
-					<td class="quiet"><Num figure={level.cube_saved} unit={false} digits={3} {open} /></td>
+					<td class="quiet right"><Num figure={level.cube_saved} unit={false} digits={3} {open} /></td>
 				</tr>
 			{/each}
 			{#each savings.refused as left, i (i)}
 				<tr class="quiet">
-					<td><Num figure={left.flow} unit={false} {open} /></td>
-					<td><Num figure={left.hours} unit={false} {open} /></td>
+					<td class="right"><Num figure={left.flow} unit={false} {open} /></td>
+					<td class="right"><Num figure={left.hours} unit={false} {open} /></td>
 					<td colspan={several ? 8 : 7} class="why">Not claimed: {session.words(left.why)}</td>
 				</tr>
 			{/each}
 			<tr class="sum">
-				<td>All</td>
+				<td class="right">All</td>
 				<td
 					>{#if figures['hours']}<Num figure={figures['hours']} unit={false} {open} />{/if}</td
 				>
@@ -88,29 +88,14 @@
 </section>
 
 <style>
-	table {
-		width: 100%;
-		border-collapse: collapse;
-		font-size: 14.5px;
-	}
-	th {
-		font-size: 12.5px;
-		font-weight: 600;
-		color: var(--ink-3);
-		text-align: right;
-		padding: 10px 12px 6px;
-		border-bottom: 1.5px solid var(--ink);
-	}
-	td {
-		text-align: right;
-		padding: 6px 12px;
-		border-bottom: 1px solid var(--rule);
-	}
 	.why {
-		text-align: left;
 		font-size: 13.5px;
 	}
+	table :is(td, th):first-child {
+		padding-left: 12px;
+	}
 	.sum td {
+		text-align: right;
 		font-weight: 650;
 		border: 0;
 	}

@@ -2,7 +2,6 @@
 	/** The money: both bills by the site's tariff, and what the saving is worth over the years. */
 	import type { Schemas } from '../api/client';
 	import Facts from '../components/Facts.svelte';
-	import Num from '../components/Num.svelte';
 	import { session } from '../session.svelte';
 
 	let {
@@ -21,17 +20,13 @@
 <div class="two" data-folds style:--wide="1fr" style:gap="28px">
 	<section>
 		<h2>The bill{currency ? `, ${currency}` : ''}</h2>
-		{#each savings.bands as band (band.name)}
-			<p class="row">
-				<span>Energy, {band.name}</span><b><Num figure={band.price} {open} /></b>
-			</p>
-		{/each}
 		{#if savings.tiers}<p class="say">
 				In blocks by the month; the site's other use fills the first ones.
 			</p>{/if}
 		<Facts
 			{open}
 			rows={[
+				...savings.bands.map((b) => ({ label: `Energy, ${b.name}`, figure: b.price })),
 				{ label: 'Before, a year', figure: f['bill_before'], digits: 4 },
 				{ label: 'Now, a year', figure: f['bill_now'], digits: 4 },
 				{ label: 'Saved a year', figure: f['money'], digits: 4 },
@@ -77,14 +72,6 @@
 </div>
 
 <style>
-	.row {
-		display: flex;
-		justify-content: space-between;
-		gap: 12px;
-		padding: 6px 0;
-		border-bottom: 1px solid var(--rule);
-		font-size: 14.5px;
-	}
 	.say {
 		padding-top: 8px;
 	}

@@ -26,15 +26,23 @@
 					'hours'
 				)}
 			</p>
-			<table>
-				<thead><tr><th>Flow</th><th>Hours a year</th><th>Before</th><th>Now</th></tr></thead>
+			<table class="ledger">
+				<thead
+					><tr
+						><th class="right">Flow</th><th class="right">Hours a year</th><th class="right">Before</th><th
+							class="right">Now</th
+						></tr
+					></thead
+				>
 				<tbody>
 					{#each spots.levels as level, i (i)}
 						<tr>
-							<td><Num figure={level.flow} {open} /></td>
-							<td><Num figure={level.hours} unit={false} {open} /></td>
+							<td class="right"><Num figure={level.flow} {open} /></td>
+							<td class="right"><Num figure={level.hours} unit={false} {open} /></td>
 							{#if level.before && level.now}
-								<td><Num figure={level.before} {open} /></td><td><Num figure={level.now} {open} /></td>
+								<td class="right"><Num figure={level.before} {open} /></td><td class="right"
+									><Num figure={level.now} {open} /></td
+								>
 							{:else}<td colspan="2" class="why">Not claimed: {session.words(level.why)}</td>{/if}
 						</tr>
 					{/each}
@@ -81,30 +89,13 @@
 		font-weight: 650;
 	}
 	table {
-		width: 100%;
 		table-layout: fixed;
-		border-collapse: collapse;
-		font-size: 14.5px;
-	}
-	th {
-		font-size: 12.5px;
-		font-weight: 600;
-		color: var(--ink-3);
-		text-align: right;
-		padding: 6px 12px;
-		border-bottom: 1.5px solid var(--ink);
-	}
-	td {
-		text-align: right;
-		padding: 6px 12px;
-		border-bottom: 1px solid var(--rule);
-	}
-	.why {
-		text-align: left;
-		font-size: 13.5px;
-		color: var(--ink-3);
 	}
 	aside .say {
 		padding: 8px 0;
+	}
+	.why {
+		font-size: 13.5px;
+		color: var(--ink-3);
 	}
 </style>
