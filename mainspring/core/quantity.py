@@ -69,6 +69,10 @@ class Dimension:
         """The unit the core computes in."""
         return self.units[0]
 
+    def known(self, symbol: str) -> Unit | None:
+        """The unit of that symbol, spelling forgiven; None where it is no unit of this kind."""
+        return self.by_symbol.get(_key(symbol))
+
     def unit(self, symbol: str) -> Unit:
         """The unit of that symbol, spelling forgiven; BadEntry names the symbols allowed."""
         try:

@@ -223,6 +223,9 @@ def test_every_way_of_comparing_finds_about_the_same() -> None:
     )  # half a year stands for a year
     assert by_hours.saved == pytest.approx(float(by_flow.saved), rel=0.15)
     assert sides(YEAR, "hours").seconds == 8760 * 3600
+    month = sides(YEAR, "schedule", days=(28, 28))  # a mean of each of 48 hours costs no 48 days
+    assert month.holds
+    assert month.half < 0.2 * month.saved
     with pytest.raises(BadEntry, match="flow, air_flow"):
         sides(YEAR, "moon")
 

@@ -32,6 +32,7 @@ class Fit:
     kind: str
     design: Design
     coefficients: Numbers
+    parameters: int  # that cost a degree of freedom of the days: of a schedule working days and weekends
     influence: Numbers  # of each day on each coefficient
     low: float  # range of x that was measured, but for the outermost hundredths
     high: float
@@ -65,7 +66,7 @@ class Fit:
     def freedom(self, weights: Numbers) -> float:
         """Degrees of freedom: the independent days that there are, less coefficients."""
         alike = self.alike(weights)
-        return max(1.0, self.days * (1 - alike) / (1 + alike) - len(self.coefficients))
+        return max(1.0, self.days * (1 - alike) / (1 + alike) - self.parameters)
 
     def at(self, x: Numbers) -> Numbers:
         """The curve."""
@@ -153,7 +154,8 @@ def _fitted(kind: str, design: Design, x: Numbers, y: Numbers, day: NDArray[np.i
         raise NoSolution(f"{n} hours of readings are too few for a curve of {p} coefficients")
     mean = float(np.mean(y))
     influence = np.zeros((len(np.unique(day)), matrix.shape[1]))
-    influence[:, used] = _influence(matrix[:, used], residual, day)
+    parameters = 2 if kind == "schedule" else p
+    influence[:, used] = _influence(matrix[:, used], residual, day, parameters)
     straight = np.polyfit(x, y, 1)[0] if np.ptp(x) > 0 else 0.0
     low, high = np.quantile(x, (0.01, 0.99))
     squares = float(residual @ residual)
@@ -161,6 +163,7 @@ def _fitted(kind: str, design: Design, x: Numbers, y: Numbers, day: NDArray[np.i
         kind=kind,
         design=design,
         coefficients=beta,
+        parameters=parameters,
         influence=influence,
         low=float(low),
         high=float(high),
@@ -174,14 +177,14 @@ def _fitted(kind: str, design: Design, x: Numbers, y: Numbers, day: NDArray[np.i
     )
 
 
-def _influence(matrix: Numbers, residual: Numbers, day: NDArray[np.int64]) -> Numbers:
+def _influence(matrix: Numbers, residual: Numbers, day: NDArray[np.int64], parameters: int) -> Numbers:
     """What each day has moved each coefficient by: its scores through the inverse, one row a day."""
     inverse = np.linalg.pinv(matrix.T @ matrix)
     _, which = np.unique(day, return_inverse=True)
     scores = np.zeros((which.max() + 1, matrix.shape[1]))
     np.add.at(scores, which, matrix * residual[:, None])
     count, (n, p) = len(scores), matrix.shape
-    few = count / max(1, count - p) * (n - 1) / (n - p)  # what few days make too small
+    few = count / max(1, count - parameters) * (n - 1) / (n - p)  # what few days make too small
     return np.asarray(scores @ inverse * np.sqrt(few))
 
 

@@ -136,9 +136,8 @@ def _headings(above: list[list[str]], width: int) -> list[str]:
 
 
 def _all_units(row: list[str]) -> bool:
-    units = {name for d in DIMENSIONS.values() for name in d.by_symbol}
     named = [c for c in row if c]
-    known = [c for c in named if c.strip("[]()").replace("³", "3").lower() in units]
+    known = [c for c in named if any(d.known(c.strip("[]()")) for d in DIMENSIONS.values())]
     return bool(named) and len(known) >= len(named) / 2
 
 
@@ -194,7 +193,8 @@ def _column(at: int, head: str, cells: list[str], *, fan: bool, us: bool, comma:
             continue
         quantity = _of_air(quantity, unit, fan=fan)
         dimension = DIMENSIONS[READ_AS[quantity][1]]
-        symbol = next((u.symbol for u in dimension.units if unit and dimension.by_symbol.get(_key(unit)) is u), "")
+        known = dimension.known(unit) if unit else None
+        symbol = known.symbol if known else ""
         if unit and not symbol and (by_unit := _by_unit(unit, fan=fan)):
             return LogColumn(at, head, *by_unit)
         if quantity == "energy" and not _rises(numbers, comma=comma):
@@ -205,19 +205,12 @@ def _column(at: int, head: str, cells: list[str], *, fan: bool, us: bool, comma:
     return LogColumn(at, head, *(by_unit or ("", "")))
 
 
-def _key(symbol: str) -> str:
-    from mainspring.core.quantity import _key as key  # the one spelling of units
-
-    return key(symbol)
-
-
 def _unit_in(head: str) -> str:
     """The unit that a heading carries: in brackets, or as its last word."""
     if inside := _BRACKETS.search(head):
         return inside[1]
     last = re.split(r"[\s,;:]+", head.strip())[-1]
-    known = {name for _, dimension in READ_AS.values() for name in DIMENSIONS[dimension].by_symbol}
-    return last if _key(last) in known and len(head.split()) > 1 else (last if _key(last) in known else "")
+    return last if any(DIMENSIONS[dimension].known(last) for _, dimension in READ_AS.values()) else ""
 
 
 def _of_air(quantity: str, unit: str, *, fan: bool) -> str:
@@ -232,7 +225,7 @@ def _by_unit(unit: str, *, fan: bool) -> tuple[str, str] | None:
     for quantity, (_, dimension) in READ_AS.items():
         if quantity in ("running", PER_ROW) or (quantity == "flow" and fan):
             continue
-        found = DIMENSIONS[dimension].by_symbol.get(_key(unit))
+        found = DIMENSIONS[dimension].known(unit)
         if found is not None:
             return quantity, found.symbol
     return None
