@@ -5,6 +5,8 @@ from dataclasses import dataclass
 from mainspring.core.benches.owner import Owner
 from mainspring.exchange.pdf import laid_out
 
+TYPE_SIZES = (11.5, 10.5, 9.5, 8.5, 7.5)  # points
+
 
 @dataclass(frozen=True)
 class OwnerPage:
@@ -22,6 +24,10 @@ class OwnerPage:
 
 
 def render_owner(page: OwnerPage) -> bytes:
-    """The page as PDF bytes."""
-    pdf: bytes = laid_out("owner.html", page.units, page=page).write_pdf()
+    """The page as PDF bytes: one sheet, set smaller when there is much to say."""
+    for points in TYPE_SIZES:
+        document = laid_out("owner.html", page.units, page=page, points=points)
+        if len(document.pages) == 1:
+            break
+    pdf: bytes = document.write_pdf()
     return pdf

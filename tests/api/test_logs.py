@@ -199,7 +199,7 @@ def test_a_log_goes_out_in_open_formats_and_gives_its_hours(client: TestClient, 
     assert parquet["power [W]"][0] == pytest.approx(round(YEAR.power[0] / 1000, 2) * 1000, rel=1e-9)
     assert read(client, line, "after", csv.content)[-1][0] == "found"  # and comes back in
     duty = client.get(f"/api/lines/{line}/logs/{key}/duty").json()
-    assert sum(s for _, s in duty) == pytest.approx(8760 * 3600, rel=1e-9)
+    assert sum(s for _, s in duty) == pytest.approx(8760 * 3600, rel=1e-9)  # it never rests
     assert duty == sorted(duty, reverse=True)
 
 

@@ -140,6 +140,15 @@ def test_thinning_loses_no_extreme_and_keeps_holes() -> None:
     assert np.array_equal(thinned(times[:100], values[:100], 2000)[1], values[:100])
 
 
+def test_a_column_of_nothing_and_numbers_without_end_are_missing() -> None:
+    times, columns = steady()
+    columns["power"][7] = np.inf
+    trend = trend_of(times, {**columns, "current": np.full(len(times), np.nan)})
+    told = {f.quantity: f.count for f in found_in(trend, "empty")}
+    assert told == {"power": 1, "current": len(times)}
+    assert np.isnan(trend.columns["power"][7])
+
+
 def test_too_few_rows_or_a_time_that_stands_are_refused() -> None:
     with pytest.raises(BadEntry, match="at least 8"):
         trend_of(np.arange(5.0), {"power": np.arange(5.0)})
@@ -264,6 +273,18 @@ def test_what_was_not_read_is_not_claimed() -> None:
     assert "more days with flows above" in refused.need
     assert found.parts[2].energy > 0  # a flow meter that is off reads the curves beside the duty's flows
     assert base.parts[2].energy == 0  # and where the log itself tells the year it does not matter
+
+
+def test_hours_at_rest_bend_no_curve_and_are_not_hours_of_running() -> None:
+    resting = replace(YEAR, power=YEAR.power.copy(), flow=YEAR.flow.copy())
+    night = (np.arange(len(YEAR.times)) % 144) < 48  # eight hours of every day
+    resting.power[night] = 40.0
+    resting.flow[night] = 0.0
+    found, plain = sides(resting), sides(YEAR)
+    assert found.before.kind == plain.before.kind
+    assert found.seconds_all == pytest.approx(8760 * 3600 * 2 / 3, rel=0.01)
+    day = np.array([0.012])
+    assert found.before.at(day)[0] == pytest.approx(plain.before.at(day)[0], rel=0.01)
 
 
 def test_a_saving_lost_in_the_scatter_is_not_claimed() -> None:

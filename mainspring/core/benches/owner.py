@@ -14,6 +14,13 @@ from mainspring.core.sentence import in_percent
 from mainspring.core.told import both
 
 CHANCES = {0.68: "two chances in three", 0.80: "four chances in five", 0.90: "nine chances in ten", 0.95: "19 in 20"}
+HELD = "\u00a0"  # a space at which no line breaks
+MOST_FROM = {
+    "scatter": "more days of readings",
+    "power": "a better power meter",
+    "flow": "a better flow meter",
+    "hours": "measuring over the seasons how long each flow is asked for",
+}
 WAS = {
     "throttle": ("throttled by a valve", "throttled by a damper"),
     "vanes": ("throttled by inlet vanes", "throttled by inlet vanes"),
@@ -47,18 +54,18 @@ def owner_words(line: Line, model: Savings | None, claim: Claim | None, spots: S
 
 def _energy(joules: float, digits: int = 2) -> str:
     """As many figures as can be believed."""
-    return f"{_grouped(joules / 3.6e6, digits)} kWh"
+    return f"{_grouped(joules / 3.6e6, digits)}{HELD}kWh"
 
 
 def _grouped(number: float, digits: int) -> str:
     text = round_significant(float(f"{number:.{digits}g}"), 12)
     whole, dot, part = text.partition(".")
-    return f"{int(whole):,}".replace(",", " ") + (dot + part if part and abs(number) < 10 else "")
+    return f"{int(whole):,}".replace(",", HELD) + (dot + part if part and abs(number) < 10 else "")
 
 
 def _money(line: Line, amount: float) -> str:
     currency = str(line.value("site.currency") or "").strip()
-    return f"{_grouped(amount, 2)} {currency}".strip()
+    return f"{_grouped(amount, 2)}{HELD}{currency}".strip()
 
 
 def _machine(line: Line) -> str:
@@ -156,10 +163,9 @@ def _words_of(claim: Claim) -> str:
 
 
 def _plain_surer(claim: Claim) -> str:
-    wanting = [r for r in claim.refused if r.need]
-    if wanting and wanting[0].what not in ("everything", "the single hour"):
-        return f"{wanting[0].need} {claim.sharpen}".strip()
-    return claim.sharpen
+    wanting = next((r.need for r in claim.refused if r.what not in ("everything", "the single hour")), "")
+    most = max(claim.parts, key=lambda part: float(part.energy))
+    return f"{wanting} The most would come of {MOST_FROM[most.id]}.".strip()
 
 
 def _by_spots(line: Line, spots: Spots) -> Owner:

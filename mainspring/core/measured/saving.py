@@ -30,7 +30,7 @@ from mainspring.core.measured.guideline import (
     guideline_uncertainty,
 )
 from mainspring.core.measured.refused import refused_of, sharpen_of
-from mainspring.core.measured.trend import HOUR, Means, Numbers
+from mainspring.core.measured.trend import AT_REST, HOUR, Means, Numbers
 from mainspring.core.method import DERIVED, Figure, Leaf, given, method
 from mainspring.core.quantity import DIMENSIONS, Joule
 from mainspring.core.sentence import in_percent
@@ -94,6 +94,17 @@ def uncertainty_share(half: Joule, saved: Joule) -> float:
     return half / saved
 
 
+def at_work(means: Means, way: str) -> Means:
+    """The spans in which it ran: at rest there is no flow to compare at, and a curve must not be bent to reach it."""
+    if way not in ("flow", "air_flow"):
+        return means
+    told = [means.columns[name] for name in (way, "power") if name in means.columns]
+    if not len(told[0]):
+        return means
+    runs = np.any([values > AT_REST * float(values.max()) for values in told], axis=0)
+    return Means(means.times[runs], means.span, {name: values[runs] for name, values in means.columns.items()})
+
+
 def year_of_log(before: Means, after: Means, way: str) -> YearOf:
     """The year as if all of it were like the days of the two logs, each day counted once."""
     if way == "schedule":
@@ -103,13 +114,18 @@ def year_of_log(before: Means, after: Means, way: str) -> YearOf:
         return YearOf(at, days / 24 * YEAR, "all weeks of the year alike")
     if way == "hours":
         return YearOf(np.zeros(1), np.full(1, YEAR), "all hours of the year")
-    x = np.concatenate((before.columns[way], after.columns[way]))
+    running = [at_work(means, way) for means in (before, after)]
+    x = np.concatenate([means.columns[way] for means in running])
+    if not len(x):
+        raise NoSolution("it never ran while it was logged")
+    share = len(x) / (len(before.times) + len(after.times))
     edges = np.linspace(float(x.min()), float(x.max()), BINS + 1)
     which = np.clip(np.digitize(x, edges) - 1, 0, BINS - 1)
     counts = np.bincount(which, minlength=BINS)
     used = counts > 0
     at = np.bincount(which, weights=x, minlength=BINS)[used] / counts[used]
-    return YearOf(at, counts[used] / len(x) * YEAR, "the rest of the year like the days measured")
+    seconds = counts[used] / len(x) * share * YEAR
+    return YearOf(at, seconds, "the rest of the year like the days measured")
 
 
 def claim(
@@ -130,6 +146,7 @@ def claim(
     if way not in WAYS:
         raise BadEntry("compared", way, ", ".join(WAYS))
     asked = year or year_of_log(before, after, way)
+    before, after = at_work(before, way), at_work(after, way)
     fits = _fit(before, way), _fit(after, way)
     points = _points(before, after, fits, way, asked)
     covered = [p for p in points if p.covered]

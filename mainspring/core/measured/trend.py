@@ -31,6 +31,8 @@ QUANTITIES: dict[str, tuple[str, str]] = {  # what a log may hold: what it is ca
     "running": ("Running", "ratio"),
 }
 NEVER_BELOW_ZERO = ("flow", "air_flow", "frequency", "speed", "current", "voltage")
+RESTS = ("power", *NEVER_BELOW_ZERO)  # what is low while the machine rests
+AT_REST = 0.02  # of the most that was read, below which it is at rest
 LEAST_ROWS = 8
 GAP = 1.5  # intervals between two rows from which it is a gap
 STUCK_FOR, STUCK_ROWS = HOUR, 12  # no reading stands still so long and so often
@@ -89,6 +91,7 @@ def trend_of(times: Numbers, columns: Mapping[str, Numbers]) -> Trend:
         times, columns = times[known], {name: c[known] for name, c in columns.items()}
     if len(times) < LEAST_ROWS:
         raise BadEntry("log", f"{len(times)} rows with a time", f"at least {LEAST_ROWS}")
+    columns = {name: np.where(np.isfinite(c), c, np.nan) for name, c in columns.items()}
     interval = _interval(times)
     times, clock = _steady(times, interval)
     found += clock
@@ -180,7 +183,7 @@ def _looked(
     if missing.any():
         found.append(_told("empty", name, times, missing, interval))
     marks = np.zeros(len(values), bool)
-    if name == "running":
+    if name == "running" or missing.all():
         return marks, found
     if name == "energy":
         resets = np.flatnonzero(np.diff(values) < 0)
@@ -196,7 +199,7 @@ def _looked(
     if spikes.any():
         marks |= spikes
         found.append(_told("spike", name, times, spikes, interval))
-    for start, end in _stuck(values, interval, power if name != "power" else None):
+    for start, end in _stuck(name, values, interval, power if name != "power" else None):
         marks[start:end] = True
         found.append(Found("stuck", name, float(times[start]), (end - start) * interval, 1, float(values[start])))
     return marks, found
@@ -226,7 +229,7 @@ def _spikes(values: Numbers) -> Marks:
     return marks
 
 
-def _stuck(values: Numbers, interval: float, power: Numbers | None) -> list[tuple[int, int]]:
+def _stuck(name: str, values: Numbers, interval: float, power: Numbers | None) -> list[tuple[int, int]]:
     """Runs in which a restless reading stands still for long, while the machine works."""
     same = np.diff(values) == 0
     edges = np.flatnonzero(np.diff(np.concatenate(([0], same.view(np.int8), [0]))))
@@ -239,9 +242,10 @@ def _stuck(values: Numbers, interval: float, power: Numbers | None) -> list[tupl
     usual = LONGER * float(np.quantile(all_lengths, 0.95))  # what moves slowly stands still for a while by itself
     long = lengths >= max(STUCK_ROWS, STUCK_FOR / interval, usual)
     found = []
+    rest = AT_REST * float(np.nanmax(np.abs(values))) if name in RESTS else 0.0
     for start, end in zip(starts[long], ends[long], strict=True):
-        if values[start] == 0:
-            continue  # at rest
+        if abs(values[start]) <= rest:
+            continue  # at rest, where a reading may stand still
         if power is not None and not np.ptp(power[start:end]) > 0:
             continue  # everything stands still: it may
         found.append((int(start), int(end)))
