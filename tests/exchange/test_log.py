@@ -146,6 +146,17 @@ def test_words_and_holes_are_told_and_never_made_numbers() -> None:
     assert any(kind == "words" for kind, _ in told)
 
 
+def test_a_stray_quote_swallows_no_rows_and_quoted_cells_are_read() -> None:
+    lines = table(stamps("%Y-%m-%d %H:%M")).decode().splitlines()
+    lines[100] = lines[100].replace(",", ',"', 1)
+    trend = read("\n".join(lines).encode())
+    assert len(trend.times) == len(TIMES)
+    assert np.isnan(trend.columns["power"]).sum() == 1
+    quoted = [f'"{t}","{p:.2f}","{q:.1f}"'.replace(".", ",") for t, p, q in
+              zip(stamps("%Y-%m-%d %H:%M"), POWER, FLOW, strict=True)]  # fmt: skip
+    as_meant(read("\n".join(['"Time","Power (kW)","Flow (L/s)"', *quoted]).encode()))
+
+
 def test_energy_of_each_row_becomes_power_and_a_counter_stays_one() -> None:
     each = [f"{t},{p / 4:.4f}" for t, p in zip(stamps("%Y-%m-%d %H:%M"), POWER, strict=True)]
     look = look_at("\n".join(["Time,Energy kWh", *each]).encode())

@@ -57,6 +57,8 @@ def _table(text: bytes, layout: Layout) -> pl.DataFrame:
         "infer_schema": False,
         "decimal_comma": layout.decimal_comma,
         "truncate_ragged_lines": True,
+        # a stray quote would swallow rows; where cells are quoted there are at least two in every line
+        "quote_char": '"' if text.count(b'"') > text.count(b"\n") else None,
     }
     try:
         try:
