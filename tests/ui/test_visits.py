@@ -227,6 +227,6 @@ def test_a_finger_finds_every_target_and_a_phone_shows_it_whole(
     page.wait_for_load_state("networkidle")
     assert page.evaluate(SMALL) == []
     page.set_viewport_size({"width": 390, "height": 844})
-    page.wait_for_function("document.documentElement.scrollWidth <= 390")  # what a phone has instead comes by itself
+    expect(page.locator("html")).to_have_js_property("scrollWidth", 390)  # what a phone has instead comes by itself
     assert page.evaluate(SMALL) == []
     context.close()

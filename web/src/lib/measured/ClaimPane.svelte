@@ -155,7 +155,4 @@
 		background: var(--brass-wash);
 		border-left: 4px solid var(--brass);
 	}
-	.sharpen b {
-		color: var(--brass);
-	}
 </style>
