@@ -6,7 +6,7 @@ from datetime import UTC, datetime, timedelta
 import numpy as np
 
 from mainspring.exchange.log import look_at, read_log
-from mainspring.exchange.log.keep import Piece, pieces_of, summary_of
+from mainspring.exchange.log.keep import Piece, digest_of, pieces_of, summary_of
 from mainspring.standins.meter import DAY, Logged, Meters, Works, as_csv, measured_year
 from mainspring.store.repository import KeptTrend
 
@@ -66,7 +66,7 @@ def demo_logs(now: datetime, line_id: str, who: str) -> list[tuple[KeptTrend, tu
             name,
             look.layout.to_data(),
             look.signature,
-            hashlib.sha256(content).hexdigest(),
+            digest_of(content),
             summary_of(trend, columns),
             False,
             who,

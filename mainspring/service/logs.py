@@ -1,9 +1,9 @@
 """Logs of a line: looked at, read as confirmed, kept, shown at any zoom, put aside and given out again."""
 
-import hashlib
 import io
 import threading
 from collections import OrderedDict
+from concurrent.futures import ThreadPoolExecutor
 from dataclasses import replace
 from datetime import datetime
 from typing import Any
@@ -145,15 +145,17 @@ class Logs:
         if side not in SIDES:
             raise BadEntry("side", side, ", ".join(SIDES))
         confirmed = layout_from(layout)
-        trend = read_log(content, confirmed, tell)
-        columns, cut = pieces.pieces_of(trend, confirmed)
+        with ThreadPoolExecutor(1) as beside:
+            digest = beside.submit(pieces.digest_of, content)
+            trend = read_log(content, confirmed, tell)
+            columns, cut = pieces.pieces_of(trend, confirmed)
         made = KeptTrend(
             trend_id,
             side,
             " ".join(name.split())[:200] or "log",
             confirmed.to_data(),
             signature[:64],
-            hashlib.sha256(content).hexdigest(),
+            digest.result(),
             pieces.summary_of(trend, columns),
             False,
             by,

@@ -14,6 +14,7 @@ from mainspring.core.errors import BadEntry
 SIZE_LIMIT = 80_000_000  # bytes of a file
 SHEET_ROWS = 200_000  # of a workbook, which is slow to read
 TABLE_ROWS = 3_000_000
+ENCODED = 1_000_000  # bytes by which the encoding is told
 WATT_HOUR = "72"  # unit of measure, NAESB ESPI / Green Button, from memory
 
 
@@ -21,13 +22,14 @@ def as_text(content: bytes) -> bytes:
     """The file as UTF-8 text, columns by comma where it was no text. Raises BadEntry."""
     if len(content) > SIZE_LIMIT:
         raise BadEntry("log", f"{len(content) / 1e6:.0f} MB", f"up to {SIZE_LIMIT / 1e6:.0f} MB")
-    if not content.strip():
+    head = content[:4096].lstrip()
+    if not head and not content.strip():
         raise BadEntry("log", "an empty file", "a table with times")
     if content[:4] == b"PAR1":
         return _of_parquet(content)
     if content[:2] == b"PK":
         return _of_workbook(content)
-    if content.lstrip()[:5].lower() in (b"<?xml", b"<feed", b"<ns0:") or content.lstrip()[:1] == b"<":
+    if head[:1] == b"<":
         return _of_meter(content)
     return _utf8(content)
 
@@ -41,12 +43,11 @@ def _utf8(content: bytes) -> bytes:
                 raise BadEntry("log", "text that is cut off", "a whole file") from None
     if b"\x00" in content[:4096]:
         raise BadEntry("log", "not text", "CSV, XLSX, Parquet, or the XML of an interval meter")
-    if content[:65536].isascii():
-        return content  # a sign further down that is no UTF-8 harms no number
-    try:
-        content.decode()
-    except UnicodeDecodeError:
-        return content.decode("cp1252", errors="replace").encode()
+    try:  # a sign further down that is no UTF-8 harms no number
+        content[:ENCODED].decode()
+    except UnicodeDecodeError as odd:
+        if odd.start < ENCODED - 4 or len(content) <= ENCODED:  # and is not cut in two there
+            return content.decode("cp1252", errors="replace").encode()
     return content
 
 

@@ -1,7 +1,9 @@
 """A log as it is kept: each column in pieces of Parquet, in the unit it was read in, so that it is small and exact."""
 
+import hashlib
 import io
 from collections.abc import Iterable, Mapping
+from concurrent.futures import ThreadPoolExecutor
 from typing import Any
 
 import numpy as np
@@ -15,42 +17,57 @@ from mainspring.exchange.log.layout import PER_ROW, READ_AS, Layout
 Numbers = NDArray[np.float64]
 PIECE_ROWS = 400_000  # of at most eight bytes: below the four million that any server takes in one packet
 MOST_DECIMALS = 6
+SAMPLE, OFF = 2000, 1e-4  # rows by which decimals are told first; of the last decimal, within which it is whole
 TIME = "time"
 Piece = tuple[str, int, bytes]
+
+
+def digest_of(content: bytes) -> str:
+    """By which a file is known again; of the quick ones, since a file may be large."""
+    return hashlib.blake2b(content, digest_size=32).hexdigest()
 
 
 def pieces_of(trend: Trend, layout: Layout) -> tuple[dict[str, Any], tuple[Piece, ...]]:
     """What is to be known of a log's columns, and the pieces."""
     units = {c.quantity: c.unit for c in layout.read if c.quantity != PER_ROW}
-    columns: dict[str, Any] = {}
-    pieces: list[Piece] = []
-    for quantity, values in trend.columns.items():
-        unit = units.get(quantity, DIMENSIONS[READ_AS[quantity][1]].core.symbol)
-        known = DIMENSIONS[READ_AS[quantity][1]].unit(unit)
-        shown = (values - known.offset) / known.factor if known.factor != 1 or known.offset else values
-        kept, decimals = _whole(shown)
-        columns[quantity] = {"unit": unit, "decimals": decimals}
-        pieces += _cut(quantity, kept)
+
+    def kept(column: tuple[str, Numbers]) -> tuple[dict[str, Any], list[Piece]]:
+        quantity, values = column
+        dimension = DIMENSIONS[READ_AS[quantity][1]]
+        unit = dimension.unit(units.get(quantity, dimension.core.symbol))
+        shown = (values - unit.offset) / unit.factor if unit.factor != 1 or unit.offset else values
+        series, decimals = _whole(shown)
+        return {"unit": unit.symbol, "decimals": decimals}, _cut(quantity, series)
+
     steps = np.round(np.diff(trend.times, prepend=trend.times[0]) * 1000)
+    with ThreadPoolExecutor(2) as pool:
+        made = list(pool.map(kept, trend.columns.items()))
+    pieces = [piece for _, cut in made for piece in cut]
     pieces += _cut(TIME, pl.Series("v", steps).cast(pl.Int64))
-    return columns, tuple(pieces)
+    return {q: told for q, (told, _) in zip(trend.columns, made, strict=True)}, tuple(pieces)
 
 
 def _whole(values: Numbers) -> tuple[pl.Series, int | None]:
     """Values as whole numbers of their last decimal, where they have few decimals; else as they are."""
     known = np.isfinite(values)
-    sample = values[known]
+    whole = bool(known.all())
+    filled = values if whole else np.where(known, values, 0.0)
     for decimals in range(MOST_DECIMALS + 1):
-        scaled = sample[:2000] * 10.0**decimals
-        if len(scaled) and np.abs(scaled - np.round(scaled)).max() < 1e-4:
-            scaled = np.round(values * 10.0**decimals)
-            exact = np.abs(scaled[known] - sample * 10.0**decimals).max() < 1e-4
-            if exact and np.abs(scaled[known]).max() < 2**31:
-                series = pl.Series("v", np.where(known, scaled, 0.0)).cast(pl.Int32)
-                if not known.all():
-                    series = series.to_frame().select(pl.when(pl.Series(known)).then(pl.col("v"))).to_series()
-                return series.rename("v"), decimals
+        if not _exact(filled[:SAMPLE], decimals):
+            continue
+        scaled = filled * 10.0**decimals
+        rounded = np.rint(scaled)
+        if np.abs(scaled - rounded).max() < OFF and np.abs(rounded).max() < 2**31:
+            series = pl.Series("v", rounded.astype(np.int32))
+            if not whole:
+                series = series.to_frame().select(pl.when(pl.Series(known)).then(pl.col("v"))).to_series()
+            return series.rename("v"), decimals
     return pl.Series("v", values), None
+
+
+def _exact(values: Numbers, decimals: int) -> bool:
+    scaled = values * 10.0**decimals
+    return bool(len(scaled)) and bool(np.abs(scaled - np.rint(scaled)).max() < OFF)
 
 
 def _cut(quantity: str, values: pl.Series) -> list[Piece]:

@@ -18,6 +18,7 @@ from mainspring.exchange.log.times import seconds_by
 Numbers = NDArray[np.float64]
 Tell = Callable[[int, int], None]
 EMPTY = ["", "-", "--", "---", "NaN", "nan", "NA", "N/A", "null", "NULL", "#N/A", "Bad", "bad", "None"]
+LOOKED_AT = 2_000_000  # bytes by which it is told whether cells stand in quotes
 STEPS = 5  # told of: text, table, times, columns, judged
 
 
@@ -58,7 +59,7 @@ def _table(text: bytes, layout: Layout) -> pl.DataFrame:
         "decimal_comma": layout.decimal_comma,
         "truncate_ragged_lines": True,
         # a stray quote would swallow rows; where cells are quoted there are at least two in every line
-        "quote_char": '"' if text.count(b'"') > text.count(b"\n") else None,
+        "quote_char": '"' if text.count(b'"', 0, LOOKED_AT) > text.count(b"\n", 0, LOOKED_AT) else None,
     }
     try:
         try:
