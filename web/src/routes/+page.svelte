@@ -69,7 +69,8 @@
 			<button type="button" class="act" onclick={() => (making = !making)}>New line</button>
 		</div>
 		{#if at.problem}<p class="problem" role="alert">{at.problem}</p>{/if}
-		{#if making}
+		{#if making && at.round}
+			<!-- not before the sites are there to choose from -->
 			<NewLine {at} />
 		{/if}
 		{#each at.drawn as { site, lines } (site.id)}
