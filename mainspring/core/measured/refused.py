@@ -48,9 +48,9 @@ def _nothing_covered(found: Claim) -> Refused | None:
 
 
 def _too_uncertain(found: Claim) -> Refused | None:
-    if not found.seconds or found.saved <= 0:
-        if not found.seconds:
-            return None
+    if not found.seconds:
+        return None
+    if found.saved <= 0:
         return Refused("everything", "after the change it takes as much as before or more", "Look for why first.")
     scatter, *others = (float(p.energy) for p in found.parts)
     factor = float(coverage_factor(ONE_SIGMA))
@@ -106,8 +106,8 @@ def _uncovered(found: Claim) -> list[Refused]:
     for i, point in enumerate(found.points):
         if point.covered or point.seconds <= 0:
             continue
-        before = found.points[i - 1] if i else None
-        if groups and before is groups[-1][-1] and before is not None and before.why == point.why:
+        last = groups[-1][-1] if groups else None
+        if last is not None and last is found.points[i - 1] and last.why == point.why:
             groups[-1].append(point)
         else:
             groups.append([point])

@@ -153,12 +153,8 @@ def claim(
     seconds, everything = sum(p.seconds for p in covered), sum(p.seconds for p in points)
     figures = [_figures(p, fits, way) for p in covered]
     if not figures:
-        nothing = (
-            given("nothing", 0.0, "hours"),
-            given("nothing", 0.0, "input_power"),
-            given("nothing", 0.0, "input_power"),
-        )
-        figures = [nothing]
+        still = given("nothing", 0.0, "input_power")
+        figures = [(given("nothing", 0.0, "hours"), still, still)]
     hours, power_before, power_after = (list(column) for column in zip(*figures, strict=True))
     saved = bin_saving(hours, power_before, power_after)
     taken = bin_saving(hours, power_before, [given("none", 0.0, "input_power")] * len(hours))
@@ -226,7 +222,7 @@ def _points(before: Means, after: Means, fits: tuple[Fit, Fit], way: str, year: 
 def _reach(at: Numbers, way: str) -> Numbers:
     """How far from each value a reading still speaks for it: half way to its neighbours."""
     if way in ("schedule", "hours") or len(at) == 1:
-        return np.full(len(at), 0.5 if len(at) > 1 or way in ("schedule", "hours") else 0.1 * abs(at[0]))
+        return np.full(len(at), 0.5 if way in ("schedule", "hours") else 0.1 * abs(at[0]))
     half = np.diff(at) / 2
     return np.maximum(np.concatenate(([half[0]], half)), np.concatenate((half, [half[-1]])))
 
@@ -246,17 +242,21 @@ def _figures(point: Point, fits: tuple[Fit, Fit], way: str) -> tuple[Figure, Fig
     )
 
 
-def _energy(fits: tuple[Fit, Fit], points: list[Point]) -> float:
+def _covered(points: list[Point]) -> tuple[Numbers, Numbers]:
+    """Where something may be said: the values, and the time at each."""
     use = [p for p in points if p.covered]
-    at, seconds = np.array([p.at for p in use]), np.array([p.seconds for p in use])
-    return float(seconds @ (fits[0].at(at) - fits[1].at(at))) if use else 0.0
+    return np.array([p.at for p in use]), np.array([p.seconds for p in use])
+
+
+def _energy(fits: tuple[Fit, Fit], points: list[Point]) -> float:
+    at, seconds = _covered(points)
+    return float(seconds @ (fits[0].at(at) - fits[1].at(at))) if len(at) else 0.0
 
 
 def _weights(fit: Fit, points: list[Point]) -> Numbers:
     """What each coefficient of a curve counts for in the energy of the year."""
-    use = [p for p in points if p.covered]
-    at, seconds = np.array([p.at for p in use]), np.array([p.seconds for p in use])
-    return np.asarray(seconds @ fit.design(at)) if use else np.zeros(len(fit.coefficients))
+    at, seconds = _covered(points)
+    return np.asarray(seconds @ fit.design(at)) if len(at) else np.zeros(len(fit.coefficients))
 
 
 def _parts(

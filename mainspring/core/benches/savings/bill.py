@@ -270,7 +270,7 @@ def worth_of(
         real=real_rate(discount, line.site.inflation) if line.site.has("inflation") else None,
         payback=of(lambda c, s: simple_payback(c, cost_between(s, upkeep))),
         discounted=of(lambda c, s: discounted_payback(c, s, discount, rising, years, upkeep)),
-        present_value=of(lambda c, s: _less(present_value_of_savings(s, discount, rising, years, upkeep), c))
+        present_value=of(lambda c, s: cost_between(present_value_of_savings(s, discount, rising, years, upkeep), c))
         if upkeep
         else of(lambda c, s: net_present_value(c, s, discount, rising, years)),
         rate_of_return=of(lambda c, s: internal_rate_of_return(c, s, rising, years, upkeep)),
@@ -281,10 +281,6 @@ def worth_of(
         break_even=of(lambda c, _: share_of_hours(hours, break_even_share(c, need(present)))),
         missing=tuple(dict.fromkeys(ask.missing)),
     )
-
-
-def _less(present: Figure, cost: Figure) -> Figure:
-    return cost_between(present, cost)
 
 
 def _bills(

@@ -138,25 +138,30 @@ class Ways:
             f" {rise(float(needed))} are needed: this level cannot be reached"
         )
 
-    def _at_full_speed(self, n: int, each: Figure, shaft: Figure, rise: Figure, share: Figure = WHOLE) -> State:
+    def _state(
+        self, n: int, each: Figure, rise: Figure, ratio: Figure, shaft: Figure, share: Figure, *, with_drive: bool
+    ) -> State:
         return State(
             machines=n,
             share=share,
             each=each,
             rise=rise,
-            ratio=FULL_SPEED,
-            frequency=frequency_of_speed(FULL_SPEED, self.line.motor.rated_frequency),
+            ratio=ratio,
+            frequency=frequency_of_speed(ratio, self.line.motor.rated_frequency),
             shaft=shaft,
             motor_efficiency=self.derived.motor_efficiency(shaft),
-            drive_efficiency=NO_DRIVE,
-            input=power_of_several(float(n), share, self.derived.input_power(shaft, with_drive=False)),
+            drive_efficiency=self.derived.drive_efficiency(shaft) if with_drive else NO_DRIVE,
+            input=power_of_several(float(n), share, self.derived.input_power(shaft, with_drive=with_drive)),
         )
+
+    def _at_full_speed(self, n: int, each: Figure, share: Figure = WHOLE) -> State:
+        rise = self.machine.head_at(each, FULL_SPEED)
+        shaft = self.machine.shaft_power(each, rise, FULL_SPEED)
+        return self._state(n, each, rise, FULL_SPEED, shaft, share, with_drive=False)
 
     def _throttled(self, flow: Figure) -> State:
         n = self._fewest(flow)
-        each = self._split(flow, n)
-        rise = self.machine.head_at(each, FULL_SPEED)
-        return self._at_full_speed(n, each, self.machine.shaft_power(each, rise, FULL_SPEED), rise)
+        return self._at_full_speed(n, self._split(flow, n))
 
     def _by_vanes(self, flow: Figure) -> State:
         if "fan" not in self.line.traits:
@@ -167,7 +172,7 @@ class Ways:
         share = min(share_of(each, full), given("whole", 1.0, "ratio"))
         part = fan_part_load_power(share, "inlet vanes")
         shaft = shaft_by_share(self.machine.shaft_power(full, rise, FULL_SPEED), part)
-        return self._at_full_speed(n, each, shaft, self.needed(flow))
+        return self._state(n, each, self.needed(flow), FULL_SPEED, shaft, WHOLE, with_drive=False)
 
     @cached_property
     def _open_flow(self) -> Figure:
@@ -175,17 +180,12 @@ class Ways:
         return self.derived.full_flow
 
     def _always(self, flow: Figure) -> State:
-        n = self._fewest(flow)
-        each = self._open_flow
-        rise = self.machine.head_at(each, FULL_SPEED)
-        return self._at_full_speed(n, each, self.machine.shaft_power(each, rise, FULL_SPEED), rise)
+        return self._at_full_speed(self._fewest(flow), self._open_flow)
 
     def _switched(self, flow: Figure) -> State:
         n = self._fewest(flow)
-        each = self._open_flow
-        rise = self.machine.head_at(each, FULL_SPEED)
-        share = min(share_of(self._split(flow, n), each), given("whole", 1.0, "ratio"))
-        return self._at_full_speed(n, each, self.machine.shaft_power(each, rise, FULL_SPEED), rise, share)
+        share = min(share_of(self._split(flow, n), self._open_flow), given("whole", 1.0, "ratio"))
+        return self._at_full_speed(n, self._open_flow, share)
 
     # now
 
@@ -236,18 +236,7 @@ class Ways:
         if floor is not None and ratio < floor:
             ratio, rise = floor, self.machine.head_at(each, floor)
         shaft = self.machine.shaft_power(each, rise, ratio)
-        return State(
-            machines=n,
-            share=share,
-            each=each,
-            rise=rise,
-            ratio=ratio,
-            frequency=frequency_of_speed(ratio, self.line.motor.rated_frequency),
-            shaft=shaft,
-            motor_efficiency=self.derived.motor_efficiency(shaft),
-            drive_efficiency=self.derived.drive_efficiency(shaft),
-            input=power_of_several(float(n), share, self.derived.input_power(shaft, with_drive=True)),
-        )
+        return self._state(n, each, rise, ratio, shaft, share, with_drive=True)
 
     @cached_property
     def _floor(self) -> Figure | None:
