@@ -2,7 +2,7 @@
 
 from dataclasses import dataclass
 
-from mainspring.exchange.pdf import laid_out
+from mainspring.exchange.pdf import one_sheet
 
 TYPE_SIZES = (8.0, 7.4, 6.8, 6.2)  # points
 
@@ -30,9 +30,4 @@ class HandoverPage:
 
 def render_pdf(page: HandoverPage) -> bytes:
     """The page as PDF bytes: one sheet, set smaller when there is much to say."""
-    for points in TYPE_SIZES:
-        document = laid_out("handover.html", page.units, page=page, points=points)
-        if len(document.pages) == 1:
-            break
-    pdf: bytes = document.write_pdf()
-    return pdf
+    return one_sheet("handover.html", page.units, TYPE_SIZES, page=page)

@@ -3,7 +3,7 @@
 from dataclasses import dataclass
 
 from mainspring.core.benches.owner import Owner
-from mainspring.exchange.pdf import laid_out
+from mainspring.exchange.pdf import one_sheet
 
 TYPE_SIZES = (11.5, 10.5, 9.5, 8.5, 7.5)  # points
 
@@ -25,9 +25,4 @@ class OwnerPage:
 
 def render_owner(page: OwnerPage) -> bytes:
     """The page as PDF bytes: one sheet, set smaller when there is much to say."""
-    for points in TYPE_SIZES:
-        document = laid_out("owner.html", page.units, page=page, points=points)
-        if len(document.pages) == 1:
-            break
-    pdf: bytes = document.write_pdf()
-    return pdf
+    return one_sheet("owner.html", page.units, TYPE_SIZES, page=page)

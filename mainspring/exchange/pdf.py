@@ -1,5 +1,6 @@
 """Pages as PDF, from templates that ship with the package; no network, no foreign files."""
 
+from collections.abc import Sequence
 from pathlib import Path
 from typing import Any
 
@@ -21,6 +22,16 @@ def laid_out(template: str, units: str, **context: Any) -> Any:
 
     html = told(_TEMPLATES.get_template(template).render(**context), units)
     return HTML(string=html, url_fetcher=_refuse).render()
+
+
+def one_sheet(template: str, units: str, sizes: Sequence[float], **context: Any) -> bytes:
+    """A template as PDF bytes, in the first of some type sizes [points] at which it fits one sheet, else the last."""
+    for points in sizes:
+        document = laid_out(template, units, points=points, **context)
+        if len(document.pages) == 1:
+            break
+    pdf: bytes = document.write_pdf()
+    return pdf
 
 
 def _refuse(url: str, *_: object, **__: object) -> dict[str, object]:

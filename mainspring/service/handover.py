@@ -8,7 +8,6 @@ from mainspring.core.checks import Severity
 from mainspring.core.errors import MainspringError
 from mainspring.core.method import Figure
 from mainspring.core.procedure import PHASES, PROOFS, StepState, StepStatus, standing, still_behind
-from mainspring.core.progress import MEASURED
 from mainspring.core.quantity import DIMENSIONS, round_significant
 from mainspring.core.sentence import in_percent, show
 from mainspring.core.settings import Setting
@@ -218,12 +217,12 @@ def _baseline(opened: Opened, system: str) -> list[tuple[str, str, str]]:
 
 def _measured(opened: Opened, system: str) -> list[tuple[str, str]]:
     """The measured saving that somebody stands up for."""
-    kept = opened.steps.get(MEASURED, ())
-    if not kept:
+    kept = opened.claimed
+    if kept is None:
         return []
-    data, show_energy = kept[-1].data, DIMENSIONS["energy"].show
+    data, show_energy = kept.data, DIMENSIONS["energy"].show
     saved, half = show_energy(data["saved"], system, 3), show_energy(data["half"], system, 2)
-    words = f"{saved} ± {half} at {in_percent(data['confidence'])}, by {kept[-1].by}"
+    words = f"{saved} ± {half} at {in_percent(data['confidence'])}, by {kept.by}"
     return [("Measured, a year", words)]
 
 

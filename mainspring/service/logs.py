@@ -200,6 +200,10 @@ class Logs:
 
         return self.lines.transact(read)
 
+    def counted(self, line_id: str) -> list[KeptTrend]:
+        """Those that are not put aside."""
+        return [t for t in self.kept(line_id) if not t.aside]
+
     def view(self, line_id: str) -> list[LogView]:
         """The logs of a line."""
         return [log_view(t) for t in self.kept(line_id)]

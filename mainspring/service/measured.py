@@ -1,7 +1,7 @@
 """The measured saving of a line: its logs compared, what they carry, what they may not say, and the claim kept."""
 
 import contextlib
-from dataclasses import dataclass
+from dataclasses import dataclass, field
 from functools import lru_cache
 from typing import Any
 
@@ -141,6 +141,16 @@ class Asked:
     same_meters: bool
     confidence: float
     leave_out: bool
+    logs: tuple[KeptTrend, ...] = field(compare=False)  # what the ids stand for
+
+
+@dataclass(frozen=True)
+class Compared:
+    """A claim, with the readings that it was made from."""
+
+    claim: Claim
+    before: Means
+    after: Means
 
 
 class Measured:
@@ -148,8 +158,7 @@ class Measured:
 
     def __init__(self, lines: OpenLines, logs: Logs) -> None:
         self.lines, self.logs = lines, logs
-        self._claimed = lru_cache(32)(self._claim)
-        self._kept: dict[str, KeptTrend] = {}
+        self._compared = lru_cache(32)(self._compare)
 
     def view(self, line_id: str) -> tuple[MeasuredView, Ledger]:
         """What the logs of a line carry."""
@@ -158,13 +167,14 @@ class Measured:
         counted = [t for t in kept if not t.aside]
         ways = ways_of(counted)
         way = way_of(opened.line, ways)
-        made, missing = self.found(opened, counted)
+        found, missing = self._found(opened, counted)
+        made = None if found is None else found.claim
         view = MeasuredView(
             logs=[log_view(t) for t in kept],
             ways={w: WAYS[w] for w in ways},
             way=way,
             same_meters=opened.line.value("proof.same_meters") != "no",
-            claim=None if made is None else self._claim_view(opened.line, made, counted, ledger),
+            claim=None if found is None else _claim_view(opened.line, found, ledger),
             missing=missing,
             modelled=None,
             agrees=None,
@@ -180,30 +190,33 @@ class Measured:
         """The working of a figure of the claim."""
         return working_for(self.view(line_id)[1].figures, read_key(asked))
 
-    def found(self, opened: Opened, counted: list[KeptTrend]) -> tuple[Claim | None, str]:
+    def claim_of(self, opened: Opened) -> Claim | None:
+        """What the logs of a line carry; None where they cannot be compared."""
+        found, _ = self._found(opened, self.logs.counted(opened.kept.id))
+        return None if found is None else found.claim
+
+    def _found(self, opened: Opened, counted: list[KeptTrend]) -> tuple[Compared | None, str]:
         """What the logs carry, or what is missing for it."""
-        sides = {side: [t for t in counted if t.side == side] for side in ("before", "after")}
-        missing = [
-            f"a log of {'before the change' if side == 'before' else 'now'}" for side, logs in sides.items() if not logs
-        ]
+        there = {t.side for t in counted}
+        wanted = {"before": "a log of before the change", "after": "a log of now"}
+        missing = [words for side, words in wanted.items() if side not in there]
         if missing:
             return None, f"not known yet: needs {' and '.join(missing)}"
         ways = ways_of(counted)
         if not ways:
             return None, "not known yet: needs power or energy in every log"
-        self._kept.update({t.id: t for t in counted})
         try:
-            return self._claimed(asked_of(opened.line, sides, way_of(opened.line, ways))), ""
+            return self._compared(asked_of(opened.line, counted, way_of(opened.line, ways))), ""
         except MainspringError as gap:
             return None, gap.both
 
-    def _claim(self, asked: Asked) -> Claim:
-        before, after = self._means(asked.before, asked), self._means(asked.after, asked)
+    def _compare(self, asked: Asked) -> Compared:
+        before, after = self._means(asked, "before"), self._means(asked, "after")
         year = None
         if asked.year and asked.way in ("flow", "air_flow"):
             at, seconds = np.array(asked.year).T
             year = YearOf(at, seconds, "the hours at each flow of the duty", entered=True, within=asked.hours_within)
-        return claim(
+        made = claim(
             before,
             after,
             asked.way,
@@ -212,11 +225,14 @@ class Measured:
             same_meters=asked.same_meters,
             confidence=asked.confidence,
         )
+        return Compared(made, before, after)
 
-    def _means(self, ids: tuple[str, ...], asked: Asked) -> Means:
+    def _means(self, asked: Asked, side: str) -> Means:
         quantities = ("power",) if asked.way in ("schedule", "hours") else ("power", asked.way)
         made = [
-            means_of(with_power(self.logs.trend(self._kept[i])), quantities, leave_out=asked.leave_out) for i in ids
+            means_of(with_power(self.logs.trend(t)), quantities, leave_out=asked.leave_out)
+            for t in asked.logs
+            if t.side == side
         ]
         if len(made) == 1:
             return made[0]
@@ -224,40 +240,6 @@ class Measured:
         order = np.argsort(times)
         columns = {q: np.concatenate([m.columns[q] for m in made])[order] for q in quantities}
         return Means(times[order], made[0].span, columns)
-
-    def _claim_view(self, line: Line, made: Claim, counted: list[KeptTrend], ledger: Ledger) -> ClaimView:
-        named: dict[str, Figure | None] = {
-            "saved": made.saved,
-            "taken_before": made.taken_before,
-            "fraction": made.fraction,
-            "half": made.half,
-            "share": made.share,
-            "short_formula": made.short_formula,
-        }
-        if made.holds and made.saved > 0:
-            named |= _money(line, made)
-        covered = [p.at for p in made.points if p.covered]
-        sides = {side: tuple(t.id for t in counted if t.side == side) for side in ("before", "after")}
-        asked = _asked_again(line, sides, made)
-        means = self._means(sides["before"], asked), self._means(sides["after"], asked)
-        return ClaimView(
-            way=made.way,
-            words=WAYS[made.way],
-            dimension=made.dimension,
-            year=made.year,
-            confidence=made.confidence,
-            holds=made.holds,
-            figures={n: ledger.figure(Of.MEASURED / n, f) for n, f in named.items() if f is not None},
-            seconds=made.seconds,
-            seconds_all=made.seconds_all,
-            low=min(covered) if covered and made.dimension else None,
-            high=max(covered) if covered and made.dimension else None,
-            fits=[_fit_view(f, m, made) for f, m in zip((made.before, made.after), means, strict=True)],
-            points=[BinView(**vars(p)) for p in made.points],
-            parts=[PartView(id=p.id, energy=ledger.figure(Of.MEASURED / "part" / p.id, p.energy)) for p in made.parts],
-            refused=[RefusedView(**vars(r)) for r in made.refused],
-            sharpen=made.sharpen,
-        )
 
     def keep(self, line_id: str, key: str, by: str) -> MeasuredView:
         """Stand up for what the logs carry: kept with the line, told on the Round and at hand-over.
@@ -269,9 +251,13 @@ class Measured:
         def decide(opened: Opened) -> Change:
             if key in opened.ids:
                 return Change(by)
-            made, missing = self.found(opened, [t for t in self.logs.kept(line_id) if not t.aside])
-            if made is None or not made.holds:
-                raise BadEntry("claim", "not carried", missing or made_words(made))
+            found, missing = self._found(opened, self.logs.counted(line_id))
+            if found is None:
+                raise BadEntry("claim", "not carried", missing)
+            made = found.claim
+            if not made.holds:
+                whys = "; ".join(r.why for r in made.refused if r.what == "everything")
+                raise BadEntry("claim", "not carried", whys)
             told = {
                 "saved": float(made.saved),
                 "half": float(made.half),
@@ -295,11 +281,6 @@ def check_claim(data: dict[str, Any]) -> None:
             raise BadEntry(f"claim: {name}", data.get(name), "a number")
 
 
-def made_words(made: Claim | None) -> str:
-    """Why nothing may be claimed."""
-    return "; ".join(r.why for r in made.refused if r.what == "everything") if made is not None else "two logs"
-
-
 def ways_of(counted: list[KeptTrend]) -> list[str]:
     """What logs can be compared at: what all of them hold, besides the hours."""
     if not counted:
@@ -319,7 +300,7 @@ def way_of(line: Line, ways: list[str]) -> str:
     return wanted if wanted in ways else (ways or [""])[0]
 
 
-def asked_of(line: Line, sides: dict[str, list[KeptTrend]], way: str) -> Asked:
+def asked_of(line: Line, counted: list[KeptTrend], way: str) -> Asked:
     """How the record wants its logs compared."""
     profile = line.value("duty.air_profile" if way == "air_flow" else "duty.profile") or []
     by_duty = bool(profile) and line.value("proof.year_from") != "log"
@@ -328,8 +309,8 @@ def asked_of(line: Line, sides: dict[str, list[KeptTrend]], way: str) -> Asked:
     flow = FLOW_METER if flow is None else flow
     first, second = (METER if m is None else m for m in meters)
     return Asked(
-        before=tuple(t.id for t in sides["before"]),
-        after=tuple(t.id for t in sides["after"]),
+        before=tuple(t.id for t in counted if t.side == "before"),
+        after=tuple(t.id for t in counted if t.side == "after"),
         way=way,
         year=tuple((float(q), float(h)) for q, h in profile) if by_duty else (),
         hours_within=HOURS if hours is None else hours,
@@ -337,13 +318,41 @@ def asked_of(line: Line, sides: dict[str, list[KeptTrend]], way: str) -> Asked:
         same_meters=line.value("proof.same_meters") != "no",
         confidence=float(line.value("proof.confidence") or CONFIDENCE) / 100,
         leave_out=line.value("proof.doubtful") != "in",
+        logs=tuple(counted),
     )
 
 
-def _asked_again(line: Line, sides: dict[str, tuple[str, ...]], made: Claim) -> Asked:
-    leave_out = line.value("proof.doubtful") != "in"
-    none = Accuracy(0.0, 0.0)
-    return Asked(sides["before"], sides["after"], made.way, (), 0.0, (none, none), True, made.confidence, leave_out)
+def _claim_view(line: Line, found: Compared, ledger: Ledger) -> ClaimView:
+    made = found.claim
+    named: dict[str, Figure | None] = {
+        "saved": made.saved,
+        "taken_before": made.taken_before,
+        "fraction": made.fraction,
+        "half": made.half,
+        "share": made.share,
+        "short_formula": made.short_formula,
+    }
+    if made.holds and made.saved > 0:
+        named |= _money(line, made)
+    covered = [p.at for p in made.points if p.covered]
+    return ClaimView(
+        way=made.way,
+        words=WAYS[made.way],
+        dimension=made.dimension,
+        year=made.year,
+        confidence=made.confidence,
+        holds=made.holds,
+        figures={n: ledger.figure(Of.MEASURED / n, f) for n, f in named.items() if f is not None},
+        seconds=made.seconds,
+        seconds_all=made.seconds_all,
+        low=min(covered) if covered and made.dimension else None,
+        high=max(covered) if covered and made.dimension else None,
+        fits=[_fit_view(made.before, found.before, made), _fit_view(made.after, found.after, made)],
+        points=[BinView(**vars(p)) for p in made.points],
+        parts=[PartView(id=p.id, energy=ledger.figure(Of.MEASURED / "part" / p.id, p.energy)) for p in made.parts],
+        refused=[RefusedView(**vars(r)) for r in made.refused],
+        sharpen=made.sharpen,
+    )
 
 
 def _money(line: Line, made: Claim) -> dict[str, Figure | None]:
@@ -388,7 +397,7 @@ def _fit_view(fit: Fit, means: Means, made: Claim) -> SideView:
 
 
 def _kept_claim(opened: Opened, made: Claim | None) -> KeptClaim | None:
-    last = next(iter(opened.steps.get(MEASURED, ())[-1:]), None)
+    last = opened.claimed
     if last is None:
         return None
     data: dict[str, Any] = last.data

@@ -20,7 +20,7 @@ from mainspring.core.families import NEUTRAL, Family
 from mainspring.core.line import NOTHING, Line, OnSite, in_force, parse_line
 from mainspring.core.procedure import Evidence, StepStatus, Visit, by_step, open_visit, sheet_status
 from mainspring.core.procedure.telling import feeds_back, told_on_site
-from mainspring.core.progress import HANDED_OVER, Progress, progress_of
+from mainspring.core.progress import HANDED_OVER, MEASURED, Progress, progress_of
 from mainspring.core.site import clashes
 from mainspring.store import repository
 from mainspring.store.database import transact
@@ -144,6 +144,11 @@ class Opened:
         done = sum(s.done_or_left_out for s in self.sheet)
         purpose = self.judged.on_site.stay.purpose.capitalize()
         return replace(progress, words=f"{purpose}: step {min(done + 1, len(self.sheet))} of {len(self.sheet)}")
+
+    @property
+    def claimed(self) -> Evidence | None:
+        """The measured saving that somebody stands up for, the last of them."""
+        return next(iter(self.steps.get(MEASURED, ())[-1:]), None)
 
     @cached_property
     def visit(self) -> Visit | None:

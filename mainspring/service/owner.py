@@ -8,7 +8,6 @@ from mainspring.core.benches.owner import Owner, owner_words
 from mainspring.core.benches.savings import Savings, savings_of
 from mainspring.core.benches.spots import spots_of
 from mainspring.core.errors import MainspringError, NoSolution
-from mainspring.core.progress import MEASURED
 from mainspring.exchange.owner_pdf import OwnerPage, render_owner
 from mainspring.service.measured import Measured
 from mainspring.service.opened import Opened, OpenLines
@@ -46,14 +45,14 @@ class Owners:
         found, fraction = self._words(opened)
         if found is None:
             raise NoSolution("nothing is known of a saving yet: enter the hours at each flow, or read a log")
-        claimed = opened.steps.get(MEASURED, ())
+        claimed = opened.claimed
         page = OwnerPage(
             site=opened.site.name,
             tag=opened.kept.tag,
             title=opened.kept.title,
             words=found,
             share=None if not 0 <= fraction <= 1 else round(100 * (1 - fraction)),
-            by=f"{claimed[-1].by}, {claimed[-1].at:%Y-%m-%d}" if claimed and found.measured else "",
+            by=f"{claimed.by}, {claimed.at:%Y-%m-%d}" if claimed is not None and found.measured else "",
             printed=f"{repository.now():%Y-%m-%d}",
             paper=paper,
             units=units,
@@ -61,8 +60,7 @@ class Owners:
         return opened.kept.tag, render_owner(page)
 
     def _words(self, opened: Opened) -> tuple[Owner | None, float]:
-        counted = [t for t in self.measured.logs.kept(opened.kept.id) if not t.aside]
-        claim = self.measured.found(opened, counted)[0] if counted else None
+        claim = self.measured.claim_of(opened)
         model: Savings | None = None
         spots = None
         with contextlib.suppress(MainspringError):

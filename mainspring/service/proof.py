@@ -5,7 +5,7 @@ from datetime import datetime
 from pydantic import BaseModel
 
 from mainspring.core.benches.proof import Drift, Estimate, Look, Place, Proof, drift_of, looks_of, proof_of
-from mainspring.core.benches.proof.drift import Row
+from mainspring.core.benches.proof.drift import LABELS, Row
 from mainspring.core.method import Figure
 from mainspring.core.procedure.status import StepStatus
 from mainspring.core.procedure.stay import ROWS, STEP_UP
@@ -174,8 +174,6 @@ def _look(ledger: Ledger, place: str, look: Look) -> LookView:
 
 
 def _drift(ledger: Ledger, drift: Drift | None, *, fan: bool) -> DriftView:
-    from mainspring.core.benches.proof.drift import LABELS
-
     dimensions = {name: dimension for name, (_, dimension) in LABELS.items()}
     if fan:
         dimensions["pressure"] = "air_pressure"

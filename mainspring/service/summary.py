@@ -3,17 +3,10 @@
 from typing import Any
 
 from mainspring.core.procedure import still_behind
-from mainspring.core.progress import MEASURED
 from mainspring.core.sentence import in_sentence
 from mainspring.service.opened import Opened
 
 SUMMARY_VERSION = 6
-
-
-def _claimed(opened: Opened) -> float | None:
-    """The measured saving that somebody stands up for [J a year]."""
-    kept = opened.steps.get(MEASURED, ())
-    return float(kept[-1].data["saved"]) if kept else None
 
 
 def summary_of(opened: Opened) -> dict[str, Any]:
@@ -44,6 +37,6 @@ def summary_of(opened: Opened) -> dict[str, Any]:
         "wanted": line.value(wanted.setpoint if wanted else flow[0]),
         "wanted_dimension": wanted.dimension if wanted else flow[1],
         "saved": opened.saved,
-        "measured": _claimed(opened),
+        "measured": None if opened.claimed is None else float(opened.claimed.data["saved"]),
         "behind": len(behind),
     }
