@@ -34,15 +34,15 @@ class Owners:
 
     def view(self, line_id: str) -> OwnerView:
         """The words for the screen."""
-        found, _ = self._words(self.lines.open(line_id))
+        found = self._words(self.lines.open(line_id))
         if found is None:
             return OwnerView(headline="", saved="", sure="", rests="", surer="", not_counted=[], measured=False)
-        return OwnerView(**{**vars(found), "not_counted": list(found.not_counted)})
+        return OwnerView.model_validate(found, from_attributes=True)
 
     def pdf(self, line_id: str, units: str, paper: str) -> tuple[str, bytes]:
         """The tag, and the page. Raises NoSolution where nothing is known of a saving."""
         opened = self.lines.open(line_id)
-        found, fraction = self._words(opened)
+        found = self._words(opened)
         if found is None:
             raise NoSolution("nothing is known of a saving yet: enter the hours at each flow, or read a log")
         claimed = opened.claimed
@@ -51,7 +51,7 @@ class Owners:
             tag=opened.kept.tag,
             title=opened.kept.title,
             words=found,
-            share=None if not 0 <= fraction <= 1 else round(100 * (1 - fraction)),
+            share=round(100 * (1 - found.fraction)) if 0 <= found.fraction <= 1 else None,
             by=f"{claimed.by}, {claimed.at:%Y-%m-%d}" if claimed is not None and found.measured else "",
             printed=f"{repository.now():%Y-%m-%d}",
             paper=paper,
@@ -59,7 +59,7 @@ class Owners:
         )
         return opened.kept.tag, render_owner(page)
 
-    def _words(self, opened: Opened) -> tuple[Owner | None, float]:
+    def _words(self, opened: Opened) -> Owner | None:
         claim = self.measured.claim_of(opened)
         model: Savings | None = None
         spots = None
@@ -67,9 +67,4 @@ class Owners:
             model = savings_of(opened.line, opened.assessment.derived)
         with contextlib.suppress(MainspringError):
             spots = spots_of(opened.line)
-        words = owner_words(opened.line, model, claim, spots)
-        if claim is not None and claim.holds and claim.saved > 0:
-            return words, float(claim.fraction)
-        if spots is not None and spots.saved > 0:
-            return words, float(spots.fraction)
-        return words, float(model.fraction) if model is not None else -1.0
+        return owner_words(opened.line, model, claim, spots)

@@ -633,11 +633,9 @@ def layout_of(signature: str) -> dict[str, Any] | None:
     return None if found is None else dict(found.layout)
 
 
-def pieces(trend_id: str, quantities: Iterable[str] | None = None) -> list[Piece]:
+def pieces(trend_id: str) -> list[Piece]:
     """The pieces of a log's columns, of each quantity in order."""
     query = TrendPart.select(TrendPart.quantity, TrendPart.part, TrendPart.piece).where(TrendPart.trend == trend_id)
-    if quantities is not None:
-        query = query.where(TrendPart.quantity.in_(list(quantities)))
     return [(q, n, bytes(b)) for q, n, b in _rows(query.order_by(TrendPart.quantity, TrendPart.part))]
 
 

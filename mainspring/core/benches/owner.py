@@ -8,7 +8,7 @@ from dataclasses import dataclass
 from mainspring.core.benches.savings import Savings
 from mainspring.core.benches.spots import Spots
 from mainspring.core.line import Line
-from mainspring.core.measured.claimed import Claim
+from mainspring.core.measured.claimed import WAYS, Claim
 from mainspring.core.quantity import DIMENSIONS, round_significant
 from mainspring.core.sentence import in_percent
 from mainspring.core.told import both
@@ -41,6 +41,7 @@ class Owner:
     surer: str
     not_counted: tuple[str, ...]
     measured: bool
+    fraction: float  # saved of what was taken before
 
 
 def owner_words(line: Line, model: Savings | None, claim: Claim | None, spots: Spots | None) -> Owner | None:
@@ -139,6 +140,7 @@ def _by_logs(line: Line, model: Savings | None, claim: Claim) -> Owner:
         surer=_plain_surer(claim),
         not_counted=tuple(f"{r.what[:1].upper()}{r.what[1:]}: {r.why}." for r in claim.refused),
         measured=True,
+        fraction=float(claim.fraction),
     )
 
 
@@ -152,8 +154,6 @@ def modelled_over(model: Savings, claim: Claim) -> float:
 
 
 def _words_of(claim: Claim) -> str:
-    from mainspring.core.measured.claimed import WAYS
-
     if claim.dimension in ("flow", "air_flow"):
         covered = [p.at for p in claim.points if p.covered]
         show = DIMENSIONS[claim.dimension].show
@@ -183,6 +183,7 @@ def _by_spots(line: Line, spots: Spots) -> Owner:
         surer="A log of two weeks before and two weeks after would measure the hours as well.",
         not_counted=left,
         measured=True,
+        fraction=float(spots.fraction),
     )
 
 
@@ -214,4 +215,5 @@ def _by_model(line: Line, model: Savings) -> Owner:
             for r in model.refused
         ),
         measured=False,
+        fraction=float(model.fraction),
     )

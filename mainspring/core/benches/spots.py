@@ -15,7 +15,7 @@ from mainspring.core.measured.guideline import bin_saving
 from mainspring.core.measured.saving import uncertainty_share
 from mainspring.core.method import Figure, Leaf, assume, given, method
 from mainspring.core.quantity import DIMENSIONS, CubicMetrePerSecond, InputWatt, Joule, Percent
-from mainspring.core.uncertainty.propagate import GUM, coverage_factor, rectangular_uncertainty
+from mainspring.core.uncertainty.propagate import GUM, coverage_factor, of_difference, rectangular_uncertainty
 
 REACH = 0.05  # of the span of flows read, beyond which nothing is claimed
 METER, FLOW_METER, HOURS = 0.01, 0.02, 0.10  # largest errors where none was entered
@@ -208,12 +208,13 @@ def _parts(line: Line, used: list[SpotLevel], saved: Figure, before: Rows, now: 
         sum(t * float(p) for t, p in zip(seconds, powers, strict=True))
         for powers in ([x.before or 0.0 for x in used], [x.now or 0.0 for x in used])
     ]
-    if line.value("proof.same_meters") != "no":
-        meter = float(max(limits)) * abs(taken[0] - taken[1])
-        how = "the same meters both times: what they show wrong is wrong alike"
-    else:
-        meter = math.hypot(float(limits[0]) * taken[0], float(limits[1]) * taken[1])
-        how = "two meters, wrong independently"
+    alike = line.value("proof.same_meters") != "no"
+    meter = of_difference([float(limit) for limit in limits], taken, alike=alike)
+    how = (
+        "the same meters both times: what they show wrong is wrong alike"
+        if alike
+        else "two meters, wrong independently"
+    )
     flow = rectangular_uncertainty(_entered(line, "flow_meter", FLOW_METER, "a good ultrasonic meter"))
     moved = float(flow) * abs(sum(t * float(x.flow) * _slope(before, now) for t, x in zip(seconds, used, strict=True)))
     hours = rectangular_uncertainty(_entered(line, "hours_accuracy", HOURS, "hours that nobody measured"))

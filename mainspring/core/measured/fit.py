@@ -121,7 +121,7 @@ def fit_curve(x: Numbers, power: Numbers, day: NDArray[np.int64]) -> Fit:
     """
     if len(x) < LEAST_HOURS:
         raise NoSolution(f"{len(x)} whole hours of readings: at least {LEAST_HOURS} are needed for a curve")
-    low, high = (float(v) for v in np.quantile(x, (0.0, 1.0)))
+    low, high = float(x.min()), float(x.max())
     if high - low <= 1e-9 * max(abs(high), 1e-12):
         return fit_mean(power, day)
     worth = float(len(np.unique(day))) * 4  # four independent readings a day, so that a curve is not bent for nothing

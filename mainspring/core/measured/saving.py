@@ -34,7 +34,13 @@ from mainspring.core.measured.trend import AT_REST, HOUR, Means, Numbers
 from mainspring.core.method import DERIVED, Figure, Leaf, given, method
 from mainspring.core.quantity import DIMENSIONS, Joule
 from mainspring.core.sentence import in_percent
-from mainspring.core.uncertainty.propagate import GUM, coverage_factor, rectangular_uncertainty, student_t
+from mainspring.core.uncertainty.propagate import (
+    GUM,
+    coverage_factor,
+    of_difference,
+    rectangular_uncertainty,
+    student_t,
+)
 
 BINS = 12
 YEAR = 8760 * HOUR
@@ -273,10 +279,7 @@ def _parts(
     scatter = math.hypot(*(fit.uncertainty_of(_weights(fit, points)) for fit in fits))
     taken = [sum(p.seconds * p.before for p in use), sum(p.seconds * p.after for p in use)]
     limits = [float(rectangular_uncertainty(a.power)) for a in accuracies]
-    if same_meters:
-        power = max(limits) * abs(taken[0] - taken[1])
-    else:
-        power = math.hypot(limits[0] * taken[0], limits[1] * taken[1])
+    power = of_difference(limits, taken, alike=same_meters)
     flow = _by_flow(before, after, fits, way, points, accuracies, same_meters, year) if use else 0.0
     hours = float(rectangular_uncertainty(year.within)) * abs(taken[0] - taken[1])
 

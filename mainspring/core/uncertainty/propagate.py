@@ -270,6 +270,16 @@ def propagated_uncertainty(slopes: Sequence[Ratio], uncertainties: Sequence[Rati
     return math.sqrt(sum((s * u) ** 2 for s, u in zip(slopes, uncertainties, strict=True)))
 
 
+def of_difference(shares: Sequence[float], amounts: Sequence[float], *, alike: bool) -> float:
+    """Standard uncertainty of the difference of two amounts, each uncertain by a share of itself.
+
+    Read by the same meters they are wrong alike, and only the difference is; by others, each on its own.
+    """
+    if alike:
+        return max(shares) * abs(amounts[0] - amounts[1])
+    return math.hypot(*(share * amount for share, amount in zip(shares, amounts, strict=True)))
+
+
 @method(id="half_width", symbol="U", formula="k * u", symbols={"k": "factor", "u": "standard"}, source=DERIVED)
 def half_width(standard: Percent, factor: Ratio) -> Percent:
     """Half the width of an interval.

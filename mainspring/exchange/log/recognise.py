@@ -60,21 +60,17 @@ def look_at(content: bytes, *, fan: bool = False, us: bool = False, whole: bool 
     if any(len(line) > LINE_LIMIT for line in lines):
         raise BadEntry("log", "a line that never ends", f"lines of up to {LINE_LIMIT} characters")
     delimiter, width = _delimiter(lines)
-    rows = [next(csv.reader([line], delimiter=delimiter), []) for line in lines]
-    rows = [[cell.strip() for cell in row] for row in rows]
+    rows = _rows(lines, delimiter)
     skip = _first_reading(rows, width)
     if len(rows) - skip < LEAST_ROWS:
         raise BadEntry("log", f"{max(0, len(rows) - skip)} rows with readings", f"at least {LEAST_ROWS}")
     body = [row for row in rows[skip:] if len(row) >= width - 1]
-    columns = [[row[i] if i < len(row) else "" for row in body] for i in range(width)]
+    columns = _columns(body, width)
     heads = _headings(rows[:skip], width)
     times, form, doubts = _times(columns, us=us)
     if doubts:  # only more days can tell which number is the month
-        more = [next(csv.reader([line], delimiter=delimiter), []) for line in everything[skip:]]
-        more = [row for row in more if len(row) >= width - 1]
-        times, form, doubts = _times(
-            [[row[i].strip() if i < len(row) else "" for row in more] for i in range(width)], us=us
-        )
+        more = [row for row in _rows(everything[skip:], delimiter) if len(row) >= width - 1]
+        times, form, doubts = _times(_columns(more, width), us=us)
     comma = _decimal_comma(columns, times, delimiter)
     grouped = _grouped(columns, times, comma=comma)
     read = [i for i in range(width) if i not in times]
@@ -85,6 +81,15 @@ def look_at(content: bytes, *, fan: bool = False, us: bool = False, whole: bool 
     elif not any(c.quantity in ("power", "energy", PER_ROW) for c in layout.read):
         doubts.append("No column of power or energy was recognised.")
     return Look(layout, body[:SHOWN], doubts, signature_of(delimiter, heads))
+
+
+def _rows(lines: list[str], delimiter: str) -> list[list[str]]:
+    """The cells of each line, each read by itself."""
+    return [[cell.strip() for cell in next(csv.reader([line], delimiter=delimiter), [])] for line in lines]
+
+
+def _columns(rows: list[list[str]], width: int) -> list[list[str]]:
+    return [[row[i] if i < len(row) else "" for row in rows] for i in range(width)]
 
 
 def signature_of(delimiter: str, heads: list[str]) -> str:

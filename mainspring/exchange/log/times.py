@@ -69,7 +69,7 @@ def _candidates(texts: list[str]) -> list[tuple[str, str]]:
     if solid := _SOLID.match(first):
         dates, rest = [("%Y%m%d", "ymd")], first[solid.end() :]
     elif found := _DATE.match(first):
-        dates, rest = _orders(found, texts), first[found.end() :]
+        dates, rest = _orders(found), first[found.end() :]
     else:
         return []
     if not rest:
@@ -80,7 +80,7 @@ def _candidates(texts: list[str]) -> list[tuple[str, str]]:
     return [(date + joined[1] + form, order) for date, order in dates for form in _clocks(time, joined[2])]
 
 
-def _orders(found: "re.Match[str]", texts: list[str]) -> list[tuple[str, str]]:
+def _orders(found: "re.Match[str]") -> list[tuple[str, str]]:
     first, mark, second, third = found.groups()
     between = ", " if "," in found[0] else mark
     if len(first) == 4:
@@ -91,8 +91,7 @@ def _orders(found: "re.Match[str]", texts: list[str]) -> list[tuple[str, str]]:
         return [(f"%d{mark}%b{between}{year}", "dmy")]
     if first.isalpha():
         return [(f"%b{mark}%d{between}{year}", "mdy")]
-    day_first, month_first = (f"%d{mark}%m{between}{year}", "dmy"), (f"%m{mark}%d{between}{year}", "mdy")
-    return [day_first, month_first] if len(third) == 4 or len(texts) else [month_first]
+    return [(f"%d{mark}%m{between}{year}", "dmy"), (f"%m{mark}%d{between}{year}", "mdy")]
 
 
 def _clocks(time: "re.Match[str]", text: str) -> list[str]:

@@ -1,7 +1,7 @@
 """Motor load three ways from one full-speed reading, each with its uncertainty, and one estimate made of them."""
 
 from collections.abc import Callable, Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 
 from mainspring.core.derived import Derived
 from mainspring.core.errors import MainspringError, NotKnown
@@ -186,11 +186,14 @@ def _estimate(
     except (MainspringError, KeyError) as gap:
         missing = f"needs the reading of {gap}" if isinstance(gap, KeyError) else gap.both
         return Estimate(id, title, None, None, None, worth, missing)
+    return Estimate(id, title, load, *_interval(load, standard), worth, uncertainty=standard)
+
+
+def _interval(middle: Figure, standard: Figure) -> tuple[Figure, Figure]:
+    """Both ends of where a load lies."""
     half = half_width(standard, coverage_factor(given("confidence", CONFIDENCE, "percent")))
     minus = given("half", -float(half), "percent", "the other way")
-    return Estimate(
-        id, title, load, end_of_interval(load, minus), end_of_interval(load, half), worth, uncertainty=standard
-    )
+    return end_of_interval(middle, minus), end_of_interval(middle, half)
 
 
 def _uncertainty(of: Callable[..., Figure], inputs: Sequence[_Input]) -> Figure:
@@ -291,22 +294,16 @@ def _together(estimates: list[Estimate]) -> _Together:
     if len(known) == 1:
         words = f"{surest.title} alone: nothing else was read."
         return surest.load, surest.low, surest.high, words, False, _weighed(estimates, known)
-    half = half_width(as_figure(made.uncertainty), coverage_factor(given("confidence", CONFIDENCE, "percent")))
     best = as_figure(made.value)
-    minus = given("half", -float(half), "percent", "the other way")
+    low, high = _interval(best, as_figure(made.uncertainty))
     weighed = _weighed(estimates, known)
-    return best, end_of_interval(best, minus), end_of_interval(best, half), _trusted(weighed, made), False, weighed
+    return best, low, high, _trusted(weighed, made), False, weighed
 
 
 def _weighed(estimates: list[Estimate], used: list[Estimate]) -> list[Estimate]:
     weights = {e.id: 1 / float(e.uncertainty or 1.0) ** 2 for e in used}
     whole = sum(weights.values())
-    return [
-        Estimate(
-            e.id, e.title, e.load, e.low, e.high, e.worth, e.missing, e.uncertainty, weights.get(e.id, 0.0) / whole
-        )
-        for e in estimates
-    ]
+    return [replace(e, share=weights.get(e.id, 0.0) / whole) for e in estimates]
 
 
 def _trusted(weighed: list[Estimate], made: Combined) -> str:

@@ -4,12 +4,14 @@ from collections.abc import Callable
 from dataclasses import dataclass
 
 from mainspring.core.benches.savings.bench import Savings, savings_of
+from mainspring.core.benches.savings.duty import HOUR, YEAR
 from mainspring.core.derived import Derived
 from mainspring.core.errors import MainspringError
 from mainspring.core.line import Line
 
 BY = 0.20
 MOST_EFFICIENT = 0.92  # a pump or fan can be at all; common practice, no source
+LEAP_YEAR = 8784 * HOUR
 STILL = 1e-3  # of the answer, below which nothing moved it
 
 
@@ -55,8 +57,8 @@ def _hours(line: Line, factor: float) -> Line | None:
     if rows is None or line.has("duty.air_week" if "fan" in line.traits else "duty.week"):
         return None
     whole = sum(h for _, h in rows) * factor
-    if whole > 8784 * 3600.0:
-        factor *= 8760 * 3600.0 / whole
+    if whole > LEAP_YEAR:
+        factor *= YEAR / whole
     return line.with_values(duty={name: [[q, h * factor] for q, h in rows]})
 
 
