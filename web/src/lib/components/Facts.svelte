@@ -14,7 +14,7 @@
 
 {#each rows as row (row.label)}
 	{#if row.figure}
-		<p>
+		<p class="fact">
 			<span
 				>{row.label}{#if row.note}<small>{row.note}</small>{/if}</span
 			><b data-loss={row.figure.value < 0 ? '' : undefined}
@@ -25,24 +25,6 @@
 {/each}
 
 <style>
-	p {
-		display: flex;
-		justify-content: space-between;
-		align-items: baseline;
-		gap: 12px;
-		padding: 6px 0;
-		border-bottom: 1px solid var(--rule);
-		font-size: 14.5px;
-	}
-	small {
-		display: block;
-		color: var(--ink-3);
-		font-size: 12.5px;
-	}
-	b {
-		font-weight: 650;
-		white-space: nowrap;
-	}
 	b[data-loss] {
 		color: var(--stop);
 	}

@@ -85,6 +85,12 @@ export class LinePage {
 		return this.assessed === this.record;
 	}
 
+	/** The money of the line's site; empty where none was said. */
+	get currency(): string {
+		const record = this.line?.record as RecordData | undefined;
+		return String(record?.['site']?.['currency']?.value ?? '');
+	}
+
 	entry(path: string): Entry | undefined {
 		const [group = '', name = ''] = path.split('.');
 		return this.record[group]?.[name];

@@ -18,12 +18,7 @@
 		flow: 'Flow meter',
 		hours: 'Hours that were entered'
 	};
-	const currency = $derived(
-		String(
-			(page.line.line?.record as Record<string, Record<string, { value: string }>>)?.['site']?.['currency']
-				?.value ?? ''
-		)
-	);
+	const currency = $derived(page.line.currency);
 </script>
 
 {#if claim}
@@ -65,13 +60,13 @@
 	{/if}
 	<h2 class="rests">What it rests on</h2>
 	{#each claim.fits as fit, side (side)}
-		<p class="row">
+		<p class="fact">
 			<span
 				>Curve {side ? 'now' : 'before'}<small>{fit.kind}, {fit.hours} hours of {fit.days} days</small></span
 			>
 			<b class="num">CV {percent(fit.variation)}</b>
 		</p>
-		<p class="row">
+		<p class="fact">
 			<span>Bias<small>every second day by the others</small></span><b class="num">{percent(fit.bias, 2)}</b>
 		</p>
 	{/each}
@@ -90,7 +85,7 @@
 		]}
 	/>
 	{#if figures['money'] && figures['money_half']}
-		<p class="row">
+		<p class="fact">
 			<span>Money a year{currency ? `, ${currency}` : ''}</span>
 			<b
 				><Num figure={figures['money']} rough digits={3} {open} /> ± <Num
@@ -103,7 +98,7 @@
 		</p>
 	{/if}
 	{#if figures['payback_short'] && figures['payback_long']}
-		<p class="row">
+		<p class="fact">
 			<span>Pays back in</span>
 			<b class="num"
 				>{figures['payback_short'].value.toFixed(1)} to {figures['payback_long'].value.toFixed(1)} years</b
@@ -126,20 +121,6 @@
 	.words {
 		font-size: 14.5px;
 		padding: 4px 0 8px;
-	}
-	.row {
-		display: flex;
-		justify-content: space-between;
-		align-items: baseline;
-		gap: 12px;
-		padding: 6px 0;
-		border-bottom: 1px solid var(--rule);
-		font-size: 14.5px;
-	}
-	small {
-		display: block;
-		color: var(--ink-3);
-		font-size: 12.5px;
 	}
 	.refused,
 	.sharpen {

@@ -8,17 +8,14 @@
 
 	type Measure = 'payback' | 'money' | 'saved';
 	let wanted = $state<Measure>('payback');
-	const MIDDLE: Record<Measure, string> = { payback: 'payback', money: 'money', saved: 'saved' };
 	const WORDS: Record<Measure, string> = {
 		payback: 'Payback',
 		money: 'Money a year',
 		saved: 'Energy a year'
 	};
-	const measures = $derived(
-		(['payback', 'money', 'saved'] as const).filter((m) => savings.figures[MIDDLE[m]])
-	);
+	const measures = $derived((['payback', 'money', 'saved'] as const).filter((m) => savings.figures[m]));
 	const measure = $derived(measures.includes(wanted) ? wanted : (measures[0] ?? 'saved'));
-	const middle = $derived(savings.figures[MIDDLE[measure]]?.value ?? 0);
+	const middle = $derived(savings.figures[measure]?.value ?? 0);
 	const bars = $derived(
 		savings.tornado
 			.flatMap((bar) => {

@@ -44,10 +44,7 @@
 		{ id: 'owner', label: 'For the owner' }
 	];
 	const fan = $derived(line.assessment?.traits.includes('fan') ?? false);
-	const site = $derived(
-		(line.line?.record ?? {}) as Record<string, Record<string, { value: number | string }>>
-	);
-	const currency = $derived(String(site['site']?.['currency']?.value ?? ''));
+	const currency = $derived(line.currency);
 	const figures = $derived(savings?.figures ?? {});
 	const most = $derived(Math.max(...(savings?.chains.map((c) => c.taken.value) ?? [1])));
 
@@ -134,7 +131,7 @@
 										/>{/if}. What it leaves out here:
 								</p>
 								{#each savings.cube_gap as part (part.name)}
-									<p class="row">
+									<p class="fact">
 										<span>{part.name}</span><b>−<Num figure={part.energy} digits={3} {open} /></b>
 									</p>
 								{/each}
@@ -198,18 +195,6 @@
 	}
 	aside {
 		padding: 4px 2px;
-	}
-	.row {
-		display: flex;
-		justify-content: space-between;
-		gap: 12px;
-		padding: 7px 0;
-		border-bottom: 1px solid var(--rule);
-		font-size: 14.5px;
-	}
-	.row b {
-		font-weight: 650;
-		white-space: nowrap;
 	}
 	.note {
 		margin-top: 14px;
