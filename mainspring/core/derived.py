@@ -25,6 +25,7 @@ from mainspring.core.electrical.harmonics import (
 from mainspring.core.energy.annual import input_power
 from mainspring.core.errors import MainspringError, NoSolution, NotKnown
 from mainspring.core.hydraulics.affinity import speed_in_rpm
+from mainspring.core.hydraulics.pump_curve import no_flow_speed
 from mainspring.core.hydraulics.tank import starts_per_hour_on_leak, tank_drawdown
 from mainspring.core.line import HOLD, Line
 from mainspring.core.machine import Fan, Machine, Pump, machine_of
@@ -305,6 +306,12 @@ class Derived:
     def hold_model(self) -> Figure:
         """Drive frequency that holds the setpoint at no demand, by curve and heads."""
         return frequency_of_speed(self.machine.hold_speed, self.line.motor.rated_frequency)
+
+    @cached_property
+    def lifting_frequency(self) -> Figure:
+        """Drive frequency below which no water moves into the open system."""
+        ratio = no_flow_speed(self.pump.static_head, self.pump.curve.c0)
+        return frequency_of_speed(ratio, self.line.motor.rated_frequency)
 
     def flow_holding(self, setpoint: float, frequency: float) -> Figure:
         """Flow that the pump carries at a frequency while it holds a setpoint; 0 below the hold frequency."""

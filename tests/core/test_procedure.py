@@ -275,12 +275,6 @@ def test_on_two_live_wires_absence_is_proven_between_them_and_to_earth(records: 
     assert one["isolate.absence"].readings[0].label == "L to N"
 
 
-def test_a_single_phase_motor_is_not_reversed_by_two_leads(records: dict[str, Any]) -> None:
-    single = steps_of(records["wash_down"], motor={"type": "single_phase"})["turn.rotation"]
-    assert "Swapping the two leads changes nothing" in single.wrong
-    assert single.schools == {}
-    assert "Swap two motor leads" in steps_of(records["booster"])["turn.rotation"].wrong
-
 
 def test_earth_shields_and_the_supply_cable_stand_in_wiring(records: dict[str, Any]) -> None:
     items = steps_of(records["booster"])["isolate.wiring"].items

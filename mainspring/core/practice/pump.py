@@ -45,3 +45,4 @@ INITIAL_RAMP = practice("initial_ramp", 1.0, "time", "Ramp of a submersible to i
 DROOP_SHOWN = practice("droop_shown", 0.002, "percent", "Rise of a drooping curve over no flow that is drawn, from")
 DROOP = practice("droop", 0.03, "percent", "Rise of a drooping curve over no flow that hunts, from")
 DIRECTIONS_APART = practice("directions_apart", 0.05, "percent", "Directions that tell apart, from")
+TELLING = practice("telling_speed", 1.1, "ratio", "Speed that tells a direction over the one that just lifts")

@@ -3,6 +3,7 @@
 from dataclasses import replace
 
 from mainspring.core.line import Line
+from mainspring.core.line.reversal import wrong_way
 from mainspring.core.method import Figure, given
 from mainspring.core.procedure.step import Step, StepTable, known
 from mainspring.core.sentence import say
@@ -131,7 +132,7 @@ def _array(line: Line) -> list[Step]:
             after=("data.limits", "power.number"),
             items={"turns": "Blows the right way", "tubes": "Its pressure tubes on the right sides, none kinked"},
             units=count,
-            wrong="Power off, lock, wait, measure. Swap two leads of that motor, then look again.",
+            wrong=f"That unit: {wrong_way(line)}",
             rests_on=rests,
         ),
     ]

@@ -8,6 +8,7 @@ from mainspring.core.derived import Derived
 from mainspring.core.diagnosis.trips import CAUSES, MOMENTS, TRIPS, Cause, Moment, rank_causes
 from mainspring.core.errors import MainspringError
 from mainspring.core.line import Line, Stay
+from mainspring.core.line.reversal import reversal_of
 from mainspring.core.method import Figure
 from mainspring.core.procedure.evidence import Evidence
 from mainspring.core.procedure.step import Reading, School, Step, StepTable
@@ -199,19 +200,15 @@ def _with_swap(steps: list[Step], line: Line) -> list[Step]:
 
 
 def _swap(line: Line) -> Step:
-    single = "single_phase" in line.traits
+    turned = reversal_of(line)
     return Step(
         SWAP,
         "Turn it round",
-        say("Locked, waited and measured once more: then the start winding, by the diagram in the motor's box.")
-        if single
-        else say("Locked, waited and measured once more: then swap two motor leads at the drive. Which ones?"),
-        "Who comes next finds the leads otherwise than on the drawing, and must know it was meant.",
+        say(f"Locked, waited and measured once more: {turned.asked}"),
+        "Who comes next finds it otherwise than on the drawing, and must know it was meant.",
         "choice",
         danger="The capacitors are charged again since it ran. The lock, the wait and the measuring begin anew.",
-        choices={"winding": "Start winding connected the other way"}
-        if single
-        else {"uv": "U and V swapped", "vw": "V and W swapped", "uw": "U and W swapped"},
+        choices=turned.choices,
         right="*",
         after=("isolate.absence",),
     )

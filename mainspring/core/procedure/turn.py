@@ -4,20 +4,17 @@ import math
 from dataclasses import replace
 
 from mainspring.core import practice
+from mainspring.core.control.sleep import frequency_of_speed
 from mainspring.core.derived import Derived
 from mainspring.core.errors import MainspringError
 from mainspring.core.limits import highest_in_force, lowest_in_force
 from mainspring.core.line import Line
 from mainspring.core.line.record import told_figure
+from mainspring.core.line.reversal import reversal_of, wrong_way
 from mainspring.core.method import Figure, given
 from mainspring.core.procedure.many import seen_one_by_one
 from mainspring.core.procedure.step import Reading, School, Step, StepTable, first_known
 from mainspring.core.sentence import say, show
-
-_SWAP = (
-    "Power off, lock, wait, measure. Swap two motor leads at the drive, then prove it again. With a bypass, reversing"
-    " in the drive would leave the motor running backwards in bypass."
-)
 
 
 def turn_steps(line: Line, derived: Derived) -> list[Step]:
@@ -25,10 +22,11 @@ def turn_steps(line: Line, derived: Derived) -> list[Step]:
     hidden = "submersible" in line.traits
     steps = []
     if not seen_one_by_one(line):
-        steps = [_waste(), _compare_turns(line, derived)] if hidden else [_rotation(line)]
+        # nobody sees its shaft: it is judged by the pressure of a full line, at no more speed than that takes
+        steps = [_waste(), _fill(line), _compare_turns(line, derived)] if hidden else [_rotation(line)]
     if line.value("control.bypass") == "contactor":
         steps.append(_bypass())
-    if {"booster", "transfer", "borehole"} & line.traits:
+    if {"booster", "transfer"} & line.traits:
         steps.append(_fill(line))
     steps.append(_step_up(line, derived))
     if any(f"limits.{end}" in line.on_site.decided for end in ("minimum_speed", "maximum_speed")):
@@ -36,26 +34,21 @@ def turn_steps(line: Line, derived: Derived) -> list[Step]:
     return [*steps, _baseline()]
 
 
-_SWAP_SINGLE = (
-    "Power off, lock, wait, measure. A single-phase motor turns as its start winding is connected: change that by the"
-    " diagram in its terminal box. Swapping the two leads changes nothing."
-)
-
-
 def _rotation(line: Line) -> Step:
-    single = "single_phase" in line.traits
     jog = _jog(line)
     return Step(
         "turn.rotation",
         f"Rotation at {show(jog)}",
         say("Local control, jog about {jog}, look at the shaft.", jog=jog),
-        "A pump running backwards still makes some pressure and fools the gauge.",
+        "A fan running backwards still moves some air, the right way, and fools who feels for it."
+        if "fan" in line.traits
+        else "A pump running backwards still makes some pressure and fools the gauge.",
         "choice",
         danger="The machine is about to turn. People, tools and sleeves clear of the coupling; stop button in reach.",
         choices={"right": "Turns the right way", "wrong": "Turns the wrong way"},
         right="right",
-        wrong=_SWAP_SINGLE if single else _SWAP,
-        schools={} if single else _reversal_schools(),
+        wrong=wrong_way(line),
+        schools=_reversal_schools() if reversal_of(line).at_the_drive else {},
         after=("data.", "many.units"),
     )
 
@@ -101,31 +94,51 @@ def _waste() -> Step:
     )
 
 
+def telling_frequency(line: Line, derived: Derived) -> Figure:
+    """Lowest frequency at which two directions can be told apart where nobody sees the shaft.
+
+    Enough above the one that just lifts the water for the right direction to deliver, and never below the lowest that
+    the machine stands or somebody decided; that of the first flow to waste, which it has run at, while it is not known
+    what is lifted.
+    """
+    rated = line.motor.rated_frequency
+    least = given("practice_minimum", line.application.lowest, "frequency", line.application.lowest_why)
+    told = line.told("limits.minimum_speed", "frequency", "Lowest speed")
+    floor = max(least, told) if isinstance(told, Figure) else least
+    lifts = first_known(lambda: frequency_of_speed(practice.pump.TELLING, derived.lifting_frequency))
+    return min(max(floor, practice.pump.WASTE_FREQUENCY if lifts is None else lifts), rated)
+
+
 def _compare_turns(line: Line, derived: Derived) -> Step:
-    foretold = first_known(lambda: derived.expected_at(line.motor.rated_frequency)["pressure"])
+    at = first_known(lambda: telling_frequency(line, derived)) or practice.pump.WASTE_FREQUENCY
+    foretold = first_known(lambda: derived.expected_at(at)["pressure"])
+    if foretold is not None and foretold <= 0:
+        foretold = None  # it does not show at the well head: nothing is foretold by that
+    turned = reversal_of(line)
+    other = (
+        "Else swap two leads and read again at the same opening and speed."
+        if turned.at_the_drive
+        else "Else turn it round as its kind of motor asks, and read again at the same opening and speed."
+    )
+    how = f"As foretold: right as wired. {other}" if foretold is not None else other.removeprefix("Else ").capitalize()
     return Step(
         "turn.rotation",
-        "Rotation by comparing",
-        say(
-            "Open to the system, full speed: read pressure and flow. As foretold: right as wired. Else swap two leads"
-            " and read again at the same opening."
-            if foretold is not None
-            else "Everything open, full speed: read pressure and flow. Swap two leads, read again at the same opening."
-        ),
+        f"Rotation by comparing, at {show(at)}",
+        say("Line full, open to the system, {at} and no faster: read pressure and flow. " + how, at=at),
         "Nobody sees the shaft. The direction that gives more is the right one.",
         "turns",
-        danger="To swap leads: power off, lock, wait for the capacitors, measure. An overload at once points to the"
+        danger="To turn it round: power off, lock, wait for the capacitors, measure. An overload at once points to the"
         " wrong direction: stop.",
         readings=(
-            Reading("first_pressure", "As wired: pressure", "pressure", foretold, tolerance=0.08),
+            Reading("first_pressure", "As wired: pressure", "pressure", foretold, tolerance=0.08, least=5e3),
             Reading("first_flow", "As wired: flow", "flow", low=0.0, optional=True),
-            Reading("second_pressure", "Swapped: pressure", "pressure", optional=foretold is not None),
-            Reading("second_flow", "Swapped: flow", "flow", low=0.0, optional=True),
+            Reading("second_pressure", f"{turned.turned}: pressure", "pressure", optional=foretold is not None),
+            Reading("second_flow", f"{turned.turned}: flow", "flow", low=0.0, optional=True),
         ),
-        choices={"second": "Left swapped", "first": "Left as it was wired"},
-        rests_on=() if foretold is None else (foretold,),
-        wrong="The leads stand in the direction that gives less. " + _SWAP,
-        after=("turn.waste",),
+        choices={"second": "Left turned round", "first": "Left as it was wired"},
+        rests_on=(at,) if foretold is None else (at, foretold),
+        wrong=f"It was left in the direction that gives less. {wrong_way(line)}",
+        after=("turn.waste", "turn.fill"),
     )
 
 
@@ -145,14 +158,22 @@ def _bypass() -> Step:
 
 
 def _fill(line: Line) -> Step:
+    hidden = "submersible" in line.traits
+    slow = (
+        given("practice_minimum", line.application.lowest, "frequency", line.application.lowest_why) if hidden else None
+    )
+    wrong = "Stop. Suction shut, pump not primed, a valve open, a burst: find it before the next try."
     pressure, time = line.own(practice.pump.FILL_PRESSURE), line.own(practice.pump.FILL_TIME)
     return Step(
         "turn.fill",
         "Fill the line",
         say(
-            "Far valves open to let the air out, run slowly. {p} must come within {t}; if not, stop.",
+            "Far valves open to let the air out, run slowly"
+            + (", near {slow}" if slow is not None else "")
+            + ". {p} must come within {t}; if not, stop.",
             p=pressure,
             t=time,
+            **({} if slow is None else {"slow": slow}),
         ),
         "Water that rushes into an empty line hammers where it stops.",
         "readings",
@@ -163,8 +184,8 @@ def _fill(line: Line) -> Step:
         ),
         rests_on=(pressure, time),
         behind="Far valves that let the air out are shut again",
-        wrong="Stop. Suction shut, pump not primed, a valve open, a burst: find it before the next try.",
-        after=("turn.rotation",),
+        wrong=f"{wrong} It may turn the wrong way too: {wrong_way(line)}" if hidden else wrong,
+        after=("turn.waste",) if hidden else ("turn.rotation",),
     )
 
 

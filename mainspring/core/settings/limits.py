@@ -11,6 +11,7 @@ from mainspring.core.limits import (
     strictest,
 )
 from mainspring.core.line import Line
+from mainspring.core.line.reversal import reversal_of
 from mainspring.core.method import DERIVED, Source, given
 from mainspring.core.sentence import in_sentence, say, show
 from mainspring.core.settings.setting import Planned, fixed, setting
@@ -71,14 +72,14 @@ for _number in (1, 2, 3):
     "limits.direction",
     "Direction",
     choices={"forward": "Forward only", "both": "Both"},
-    wrong="Unscrewed impeller.",
+    wrong="It may run backwards.",
 )
 def direction(line: Line, derived: Derived) -> Planned:
     """Forward only, but for the anti-clog cycle of a pump with fibre."""
+    cure = reversal_of(line).cure
     if line.value("line.load") == "clogging":
-        return fixed("both", "Fibre: the anti-clog cycle turns it back; rotation is still cured by swapping two leads.")
-    machine = line.application.machine
-    return fixed("forward", f"A {machine}; the wrong way is cured by swapping two motor leads, not in the drive.")
+        return fixed("both", f"Fibre: the anti-clog cycle turns it back; the wrong way is still cured by {cure}.")
+    return fixed("forward", f"A {line.application.machine}; the wrong way is cured by {cure}, not in the drive.")
 
 
 def _ramp(line: Line, name: str, reasons: list[Reason]) -> Planned:
