@@ -275,7 +275,6 @@ def test_on_two_live_wires_absence_is_proven_between_them_and_to_earth(records: 
     assert one["isolate.absence"].readings[0].label == "L to N"
 
 
-
 def test_earth_shields_and_the_supply_cable_stand_in_wiring(records: dict[str, Any]) -> None:
     items = steps_of(records["booster"])["isolate.wiring"].items
     assert "both ends" in items["shield"]

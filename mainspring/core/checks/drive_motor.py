@@ -28,6 +28,7 @@ from mainspring.core.tables import table
     place="drive-motor",
     about="whether the drive carries the motor's amps",
     needs=("drive.rated_current", "motor.rated_current", "drive.ambient", "drive.ambient_rating"),
+    holds="power",
     source=COMMON_PRACTICE,
 )
 def drive_carries_motor_amps(line: Line, derived: Derived) -> Verdict:
@@ -68,6 +69,7 @@ def drive_carries_motor_amps(line: Line, derived: Derived) -> Verdict:
     place="drive-motor",
     about="whether the drive can make the motor's volts",
     needs=("supply.voltage", "motor.rated_voltage"),
+    holds="data",
     source=COMMON_PRACTICE,
     only=("induction", "single_phase"),  # the volts of a permanent-magnet plate are its back-EMF
 )
@@ -124,6 +126,7 @@ def drive_power_covers_motor(line: Line, derived: Derived) -> Verdict | None:
     place="drive-motor",
     about="the current limit",
     needs=("motor.rated_current", "drive.rated_current"),
+    holds="data",
     source=Source("NEMA MG-1 part 30", "service factor does not hold on a drive, from memory", "standard"),
 )
 def current_limit_fits(line: Line, derived: Derived) -> Verdict:
@@ -273,6 +276,7 @@ def carrier_suits_lead(line: Line, derived: Derived) -> Verdict:
     place="drive-motor",
     about="the conductors of the lead",
     needs=("drive.lead_length", "motor.rated_current", "motor.rated_voltage"),
+    holds="power",
     source=Source("NEC 430.22 and table 310.16; IEC 60364-5-52; the local code governs", "from memory", "standard"),
     once=("drive.lead_size",),
 )

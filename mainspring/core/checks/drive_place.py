@@ -12,6 +12,7 @@ from mainspring.core.drive.cooling import (
     life_left,
     ventilation_flow,
 )
+from mainspring.core.errors import BadEntry, NoSolution
 from mainspring.core.line import Line
 from mainspring.core.method import COMMON_PRACTICE, Figure, Source, given
 from mainspring.core.motor.cooling import temperature_rise
@@ -71,9 +72,14 @@ def _place_check(condition: str, stops: bool, why: str, remedy: str) -> None:
     judge.__name__ = f"drive_place_{condition}"
     judge.__doc__ = re.sub(r"\{(\w+)\}", lambda m: in_prose(_GOES_BY[m[1]]), why)
     declared: CheckFunction = judge
-    check(place="drive", about="the place of the drive", needs=(), once=("drive.place",), source=COMMON_PRACTICE)(
-        declared
-    )
+    check(
+        place="drive",
+        about="the place of the drive",
+        needs=(),
+        once=("drive.place",),
+        source=COMMON_PRACTICE,
+        holds="power" if stops else "",
+    )(declared)
 
 
 for _condition, (_stops, _why, _remedy) in PLACE.items():
@@ -93,6 +99,7 @@ def drive_place_is_good(line: Line, derived: Derived) -> Verdict | None:
     about="whether the drive's heat gets away",
     needs=("drive.enclosure", "drive.rated_power", "motor.rated_power", "motor.efficiency", "drive.ambient_rating",
            "drive.ambient"),
+    holds="power",
     source=Source("IEC TR 60890; drive efficiency class of DOE tip sheet 11", "from memory", "standard"),
 )  # fmt: skip
 def heat_gets_away(line: Line, derived: Derived) -> Verdict:
@@ -169,6 +176,7 @@ def _too_hot(line: Line, inside: Figure, numbers: dict[str, Figure], remedy: str
     place="drive",
     about="duty against the load",
     needs=("drive.duty",),
+    holds="data",
     source=COMMON_PRACTICE,
     once=("line.load",),
 )
@@ -199,6 +207,7 @@ def duty_suits_load(line: Line, derived: Derived) -> Verdict:
     place="drive",
     about="the two ratings of the drive",
     needs=("drive.rated_current",),
+    holds="data",
     source=COMMON_PRACTICE,
     once=("drive.heavy_current",),
     doubts="drive.heavy_current",
@@ -223,10 +232,13 @@ def heavy_amps_below_normal(line: Line, derived: Derived) -> Verdict:
     source=COMMON_PRACTICE,
     doubts="drive.rated_current",
 )
-def drive_plate_agrees(line: Line, derived: Derived) -> Verdict:
+def drive_plate_agrees(line: Line, derived: Derived) -> Verdict | None:
     """Amps of a drive are near those of the motors of its size at these volts."""
     drive = line.drive
-    usual = usual_full_load_current(drive.rated_power, line.supply.voltage, line.value("supply.frequency") or 50.0)
+    try:
+        usual = usual_full_load_current(drive.rated_power, line.supply.voltage, line.value("supply.frequency") or 50.0)
+    except (BadEntry, NoSolution):
+        return None  # smaller or larger than any table of motors: nothing tells
     ratio = multiple_of(drive.rated_current, usual)
     numbers = {"amps": drive.rated_current, "usual": usual, "power": drive.rated_power, "volts": line.supply.voltage}
     if practice.drive.PLATE.holds(ratio):

@@ -52,6 +52,7 @@ class Finding:
     needs: tuple[str, ...] = ()
     doubts: str = ""  # the plate value that may be upheld against this finding
     upheld: str = ""  # why it was
+    holds: str = ""  # what must wait for it, a key of HOLDS
 
     @property
     def accused(self) -> str:
@@ -85,6 +86,14 @@ def clear(title: str, because: Sentence) -> Verdict:
     return Verdict(Severity.CLEAR, title, because)
 
 
+# What a stop can hold: whatever would hurt, or be in vain, while it stands.
+HOLDS = {
+    "power": "power to the drive",
+    "data": "what is entered into the drive",
+    "turn": "the first turn",
+    "loop": "closing the loop",
+}
+
 CheckFunction = Callable[[Line, Derived], Verdict | None]
 
 
@@ -101,6 +110,7 @@ class Check:
     only: tuple[str, ...]
     once: tuple[str, ...]
     doubts: str
+    holds: str
 
 
 CHECKS: list[Check] = []
@@ -117,23 +127,27 @@ def check(
     only: tuple[str, ...] = (),
     once: tuple[str, ...] = (),
     doubts: str = "",
+    holds: str = "",
 ) -> Callable[[CheckFunction], CheckFunction]:
     """Declare a check at a station or joint.
 
     `about` completes "not known yet: …"; `needs` are the fields without which it says so; `only` are the traits of
     which the line must have one; `once` are fields asked on demand, and the check is silent until they are entered;
-    `doubts` is the plate value that the technician may uphold against it. A check returns None where it has nothing
-    to say.
+    `doubts` is the plate value that the technician may uphold against it; `holds` is what waits for it where it stops,
+    and for a check that may stop it waits too while that check cannot judge, for the worst case is often the one that
+    no method covers. A check returns None where it has nothing to say.
     """
     if place not in PLACE_ORDER:
         raise TypeError(f"no station or joint is called {place}")
+    if holds and holds not in HOLDS:
+        raise TypeError(f"a stop cannot hold {holds}")
     for trait in only:
         known_trait(trait)
     for path in (*needs, *once, *([doubts] if doubts else [])):
         find_field(path)
 
     def declare(function: CheckFunction) -> CheckFunction:
-        CHECKS.append(Check(function.__name__, place, about, needs, source, function, only, once, doubts))
+        CHECKS.append(Check(function.__name__, place, about, needs, source, function, only, once, doubts, holds))
         return function
 
     return declare
@@ -159,6 +173,9 @@ def _run(declared: Check, line: Line, derived: Derived) -> Finding | None:
         verdict = Verdict(Severity.UNKNOWN, f"Cannot be judged: {declared.about}", _told(reason.both))
     if verdict is None:
         return None
+    if verdict.severity is Severity.STOP and not declared.holds:
+        raise TypeError(f"{declared.id} stops and does not say what it holds")
+    not_judged = verdict.severity is Severity.UNKNOWN
     finding = Finding(
         declared.id,
         declared.place,
@@ -170,6 +187,7 @@ def _run(declared: Check, line: Line, derived: Derived) -> Finding | None:
         declared.needs,
         verdict.fix,
         doubts=declared.doubts if verdict.severity < Severity.UNKNOWN else "",
+        holds=declared.holds if verdict.severity is Severity.STOP or not_judged else "",
     )
     return _upheld(line, finding) if finding.doubts else finding
 
@@ -187,6 +205,7 @@ def _upheld(line: Line, finding: Finding) -> Finding:
         do=say(_safe(f"The plate says so: {entry.upheld}")),
         fix=None,
         upheld=entry.upheld,
+        holds="",
     )
 
 

@@ -39,6 +39,7 @@ from mainspring.core.sentence import say
         "machine.duty_head",
         "motor.rated_speed",
     ),
+    holds="loop",
     source=DERIVED,
     only=("rests",),
 )
@@ -69,6 +70,7 @@ def pump_reaches_setpoint(line: Line, derived: Derived) -> Verdict:
     place="machine-system",
     about="whether the pump lifts the static head",
     needs=("machine.duty_head", "motor.rated_speed"),
+    holds="turn",
     source=DERIVED,
     only=("pump",),
 )
@@ -98,6 +100,7 @@ def pump_lifts_static_head(line: Line, derived: Derived) -> Verdict | None:
     place="machine-system",
     about="the lowest useful speed",
     needs=("machine.duty_flow", "machine.duty_head", "motor.rated_speed", "motor.rated_frequency"),
+    holds="turn",
     source=DERIVED,
     only=("pump",),
 )
@@ -161,6 +164,7 @@ def duty_near_best_efficiency(line: Line, derived: Derived) -> Verdict | None:
     place="machine-system",
     about="shut-off pressure against the rating",
     needs=("system.pressure_rating", "machine.duty_head", "motor.rated_speed"),
+    holds="turn",
     source=DERIVED,
     only=("pump",),
 )
@@ -315,6 +319,7 @@ def relief_is_there(line: Line, derived: Derived) -> Verdict:
     place="machine-system",
     about="whether the circulator makes the difference",
     needs=("control.setpoint", "machine.duty_flow", "machine.duty_head", "motor.rated_speed", "control.dp_place"),
+    holds="loop",
     source=DERIVED,
     only=("holds:differential",),
 )
@@ -343,6 +348,7 @@ def circulator_makes_difference(line: Line, derived: Derived) -> Verdict:
     place="machine-system",
     about="whether the fan makes the duct pressure",
     needs=("control.air_setpoint", "machine.air_flow", "machine.air_pressure", "system.air_degc", "motor.rated_speed"),
+    holds="loop",
     source=DERIVED,
     only=("supply_fan", "fan_array"),
 )
@@ -463,6 +469,7 @@ def surge_within_rating(line: Line, derived: Derived) -> Verdict:
     place="machine-system",
     about="NPSH",
     needs=("machine.duty_flow",),
+    holds="turn",
     source=Source("ANSI/HI 9.6.1 class", "margin, from memory", "guideline"),
     only=("pump",),
     once=("machine.npsh_required", "system.water_above_inlet"),
@@ -584,6 +591,7 @@ def pumps_share_the_flow(line: Line, derived: Derived) -> Verdict | None:
     place="machine-system",
     about="the levels of the pit",
     needs=("system.stop_level", "system.start_level", "system.high_level", "control.level_setpoint"),
+    holds="loop",
     source=COMMON_PRACTICE,
     only=("wet_well",),
 )
@@ -607,6 +615,7 @@ def pit_levels_in_order(line: Line, derived: Derived) -> Verdict:
     place="machine-system",
     about="volume of the pit",
     needs=("system.pit_area", "system.stop_level", "system.start_level", "machine.duty_flow"),
+    holds="loop",
     source=Source("ANSI/HI 9.8", "V = T·Q/4, worst inflow half the pump's flow, from memory", "standard"),
     only=("wet_well",),
 )

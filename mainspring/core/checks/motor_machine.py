@@ -33,7 +33,14 @@ _PUMP = ("motor.rated_power", "machine.duty_flow", "machine.duty_head", "machine
 _FAN = ("motor.rated_power", "machine.air_flow", "machine.air_pressure", "machine.best_efficiency")
 
 
-@check(place="motor-machine", about="shaft power at the duty point", needs=_PUMP, source=DERIVED, only=("pump",))
+@check(
+    place="motor-machine",
+    about="shaft power at the duty point",
+    needs=_PUMP,
+    holds="turn",
+    source=DERIVED,
+    only=("pump",),
+)
 def motor_drives_pump(line: Line, derived: Derived) -> Verdict:
     """Shaft power at the plate's duty point against the motor."""
     machine, rated = line.machine, line.motor.rated_power
@@ -55,7 +62,14 @@ def motor_drives_pump(line: Line, derived: Derived) -> Verdict:
     return clear("Motor drives the pump", say("{power} at the duty point, {load} of {rated}.", **numbers))
 
 
-@check(place="motor-machine", about="shaft power at the duty point", needs=_FAN, source=DERIVED, only=("fan",))
+@check(
+    place="motor-machine",
+    about="shaft power at the duty point",
+    needs=_FAN,
+    holds="turn",
+    source=DERIVED,
+    only=("fan",),
+)
 def motor_drives_fan(line: Line, derived: Derived) -> Verdict:
     """Shaft power at the plate's duty point, in the air of this place, against the motor."""
     machine, rated = line.machine, line.motor.rated_power
@@ -146,6 +160,7 @@ def curve_speed_fits(line: Line, derived: Derived) -> Verdict:
     place="motor-machine",
     about="highest speed of the machine",
     needs=("motor.rated_speed", "motor.rated_frequency"),
+    holds="turn",
     source=COMMON_PRACTICE,
     once=("machine.highest_speed",),
 )
@@ -167,6 +182,7 @@ def speed_within_machine(line: Line, derived: Derived) -> Verdict:
     place="motor-machine",
     about="ramps against the inertia",
     needs=("motor.rated_power", "motor.rated_speed", "motor.rated_frequency"),
+    holds="turn",
     source=Source("J·Δω = T·t", kind="law"),
     once=("machine.inertia",),
 )
@@ -239,6 +255,7 @@ def motor_cooled_at_low_speed(line: Line, derived: Derived) -> Verdict | None:
     place="motor-machine",
     about="water past the submersible motor",
     needs=("motor.diameter", "system.well_bore", "machine.duty_flow"),
+    holds="turn",
     source=Source("NEMA MG-1 part 18 class", "0.25 and 0.5 ft/s; the maker's figure governs, from memory", "guideline"),
     only=("submersible",),
 )
@@ -303,6 +320,7 @@ def bearing_stands_the_ramp(line: Line, derived: Derived) -> Verdict:
     place="motor-machine",
     about="the order of hold, low limit, lowest speed and sleep",
     needs=("control.setpoint", "motor.rated_frequency"),
+    holds="loop",
     source=COMMON_PRACTICE,
     only=("rests",),
     once=("control.sleep_below",),

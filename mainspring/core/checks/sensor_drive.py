@@ -28,6 +28,7 @@ NEEDED_SWITCH = {"4-20mA": "current", "0-10V": "voltage", "2-10V": "voltage"}
     place="sensor-drive",
     about="signal type and input switch",
     needs=("sensor.signal", "sensor.input_switch"),
+    holds="loop",
     source=COMMON_PRACTICE,
     only=("loop",),
 )
@@ -49,6 +50,7 @@ def switch_suits_signal(line: Line, derived: Derived) -> Verdict:
     place="sensor-drive",
     about="direction of action, and what the input reads at the setpoint",
     needs=("line.application",),
+    holds="loop",
     source=DERIVED,
     only=("loop",),
 )
@@ -87,6 +89,7 @@ def action_is_known(line: Line, derived: Derived) -> Verdict | None:
     place="sensor-drive",
     about="volts left for the sensor",
     needs=("sensor.signal", "sensor.cable_length"),
+    holds="loop",
     source=Source("NAMUR NE 43", "alarm current 21.5 mA, from memory", "standard"),
     only=("loop",),
 )

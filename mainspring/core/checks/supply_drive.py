@@ -18,6 +18,7 @@ _READINGS = ("supply.reading_12", "supply.reading_23", "supply.reading_31")
     place="supply-drive",
     about="whether the supply suits the drive",
     needs=("supply.voltage", "drive.input_voltage_low", "drive.input_voltage_high"),
+    holds="power",
     source=Source("NEMA MG-1 12.44 / IEC 60038", "±10 % of the rated voltage, from memory", "standard"),
 )
 def supply_volts_suit_drive(line: Line, derived: Derived) -> Verdict:
@@ -51,6 +52,7 @@ def supply_volts_suit_drive(line: Line, derived: Derived) -> Verdict:
     place="supply-drive",
     about="whether the phases suit the drive",
     needs=("supply.phases", "drive.input_phases"),
+    holds="power",
     source=COMMON_PRACTICE,
 )
 def phases_suit_drive(line: Line, derived: Derived) -> Verdict:
@@ -112,6 +114,7 @@ def frequency_of_region(line: Line, derived: Derived) -> Verdict:
     about="voltage unbalance",
     needs=_READINGS,
     only=("supply:3",),
+    holds="power",
     source=Source("NEMA MG-1", "14.36, from memory", "standard"),
 )
 def supply_is_balanced(line: Line, derived: Derived) -> Verdict:
@@ -152,7 +155,7 @@ def supply_is_balanced(line: Line, derived: Derived) -> Verdict:
     return clear("Supply is balanced", say("{u} between the lines, {mean} on average.", **numbers))
 
 
-@check(place="supply-drive", about="the fault level", needs=(), source=COMMON_PRACTICE)
+@check(place="supply-drive", about="the fault level", needs=(), holds="power", source=COMMON_PRACTICE)
 def fault_level_is_known(line: Line, derived: Derived) -> Verdict | None:
     """The prospective fault current has to be known before a protective device is chosen."""
     supply, drive = line.supply, line.drive

@@ -25,6 +25,7 @@ _PRESSURE = ("holds:pressure", "holds:differential")
     place="system-sensor",
     about="sensor range against box or drawing",
     needs=("sensor.range_high",),
+    holds="loop",
     source=COMMON_PRACTICE,
     only=_PRESSURE,
     once=("sensor.range_ordered",),
@@ -49,6 +50,7 @@ def label_is_what_was_ordered(line: Line, derived: Derived) -> Verdict:
     place="system-sensor",
     about="proof of the sensor range",
     needs=("sensor.range_low", "sensor.range_high", "sensor.check_pressure", "sensor.check_signal"),
+    holds="loop",
     source=DERIVED,
     only=_PRESSURE,
 )
@@ -116,6 +118,7 @@ def range_agrees_with_gauge(line: Line, derived: Derived) -> Verdict:
     place="system-sensor",
     about="where the setpoint lies in the sensor's range",
     needs=("line.application",),
+    holds="loop",
     source=COMMON_PRACTICE,
     only=("loop",),
 )
@@ -267,7 +270,10 @@ def _place_check(field: str, condition: str, stops: bool, why: str, remedy: str,
     judge.__name__ = f"sensor_{field}_{condition}"
     judge.__doc__ = re.sub(r"\{(\w+)\}", lambda m: in_prose(_distances(Line())[m[1]]), why)
     once, about = (f"sensor.{field}",), "the place of the sensor"
-    check(place="system-sensor", about=about, needs=(), once=once, source=COMMON_PRACTICE, only=only)(judge)
+    check(
+        place="system-sensor", about=about, needs=(), once=once, source=COMMON_PRACTICE, only=only,
+        holds="loop" if stops else "",
+    )(judge)  # fmt: skip
 
 
 for _name, (_stops, _why, _remedy) in SENSOR_PLACE.items():
@@ -314,6 +320,7 @@ def air_sensor_sits_well(line: Line, derived: Derived) -> Verdict | None:
     place="system-sensor",
     about="shut-off pressure against the sensor's range",
     needs=("sensor.range_high", "machine.duty_head", "motor.rated_speed"),
+    holds="loop",
     source=COMMON_PRACTICE,
     only=("holds:pressure",),
 )

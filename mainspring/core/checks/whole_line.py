@@ -8,7 +8,9 @@ from mainspring.core.method import COMMON_PRACTICE
 from mainspring.core.sentence import say
 
 
-@check(place="machine", about="what this line is for", needs=("line.application",), source=COMMON_PRACTICE)
+@check(
+    place="machine", about="what this line is for", needs=("line.application",), holds="data", source=COMMON_PRACTICE
+)
 def application_is_known(line: Line, derived: Derived) -> Verdict:
     """Without it nothing more can be asked."""
     held = line.held

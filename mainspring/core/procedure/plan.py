@@ -90,9 +90,9 @@ def make_plan(line: Line, derived: Derived, findings: list[Finding], clashes: It
 def _whole(line: Line, derived: Derived, findings: list[Finding], clashes: Iterable[str]) -> list[Step]:
     steps = [
         *isolate_steps(line),
-        *power_steps(line, findings),
+        *power_steps(line),
         *numbering_steps(line),
-        *data_steps(line, derived, findings),
+        *data_steps(line, derived),
         *many_steps(line),
         *((link_step(line, tuple(clashes)),) if line.value("control.link") not in (None, "none") else ()),
         *turn_steps(line, derived),
@@ -101,8 +101,29 @@ def _whole(line: Line, derived: Derived, findings: list[Finding], clashes: Itera
         _automatic(line),
         _warning(line),
     ]
-    steps = by_unit(steps, line)
+    steps = _held(by_unit(steps, line), findings)
     return [*steps, put_back_step(steps), _record()]
+
+
+# the steps at which a stop bites, by what it holds: the first of each that a line has, else the end of the sheet
+FIRST = {
+    "power": ("power.energise",),
+    "data": ("data.motor",),
+    "turn": ("many.units", "turn.waste", "turn.rotation"),
+    "loop": ("loop.action",),
+}
+_LAST_CHANCE = "finish.automatic"
+
+
+def _held(steps: list[Step], findings: list[Finding]) -> list[Step]:
+    """The steps with the findings that hold them: every stop, and what could not be judged where it may be one."""
+    ids = {s.id for s in steps}
+    by: dict[str, list[str]] = {}
+    for finding in findings:
+        if finding.holds:
+            at = next((id for id in FIRST[finding.holds] if id in ids), _LAST_CHANCE)
+            by.setdefault(at, []).append(finding.title)
+    return [replace(s, held_by=(*s.held_by, *by[s.id])) if s.id in by else s for s in steps]
 
 
 def _chosen(line: Line, step_id: str) -> dict[str, str | None]:

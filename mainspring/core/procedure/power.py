@@ -2,7 +2,6 @@
 
 from typing import Any
 
-from mainspring.core.checks.finding import Finding, Severity
 from mainspring.core.derived import Derived
 from mainspring.core.line import Line
 from mainspring.core.line.on_site import SAME
@@ -17,16 +16,16 @@ from mainspring.core.settings import Setting, plan_settings
 _THREE = (("l1_l2", "L1 to L2"), ("l2_l3", "L2 to L3"), ("l3_l1", "L3 to L1"))
 
 
-def power_steps(line: Line, findings: list[Finding]) -> list[Step]:
+def power_steps(line: Line) -> list[Step]:
     """Line volts, energise, region."""
     used = line.value("line.drive_state") == "used"
-    return [_line_volts(line), _energise(line, findings), *((_saved(), _reset()) if used else ()), _region(line)]
+    return [_line_volts(line), _energise(line), *((_saved(), _reset()) if used else ()), _region(line)]
 
 
-def data_steps(line: Line, derived: Derived, findings: list[Finding]) -> list[Step]:
+def data_steps(line: Line, derived: Derived) -> list[Step]:
     """Motor data, limits, identification."""
     return [
-        _motor_data(line, derived, findings),
+        _motor_data(line, derived),
         _limits(line, derived),
         _identification(line, derived),
     ]
@@ -54,11 +53,7 @@ def _line_volts(line: Line) -> Step:
     )
 
 
-def _stops(findings: list[Finding], *places: str) -> tuple[str, ...]:
-    return tuple(f.title for f in findings if f.place in places and f.severity is Severity.STOP)
-
-
-def _energise(line: Line, findings: list[Finding]) -> Step:
+def _energise(line: Line) -> Step:
     return Step(
         "power.energise",
         "Energise",
@@ -70,7 +65,6 @@ def _energise(line: Line, findings: list[Finding]) -> Step:
         rests_on=known(
             lambda: line.supply.voltage, lambda: line.drive.input_voltage_low, lambda: line.drive.input_voltage_high
         ),
-        held_by=_stops(findings, "supply-drive"),
     )
 
 
@@ -118,7 +112,7 @@ def _region(line: Line) -> Step:
     )
 
 
-def _motor_data(line: Line, derived: Derived, findings: list[Finding]) -> Step:
+def _motor_data(line: Line, derived: Derived) -> Step:
     return Step(
         "data.motor",
         "Motor data entered",
@@ -126,7 +120,6 @@ def _motor_data(line: Line, derived: Derived, findings: list[Finding]) -> Step:
         "They protect the motor and feed the drive's model of it.",
         **_read_back(line, derived, "motor"),
         after=("power.region", "power.number"),
-        held_by=_stops(findings, "motor", "drive-motor"),
     )
 
 

@@ -13,6 +13,16 @@ from mainspring.core.second_eye.relation import Facts
 from mainspring.core.sentence import Sentence, listed, say
 
 _PLACES = {"control": "system-sensor", "site": "supply", "duty": "machine", "proof": "motor"}
+# what a sure slip at a place holds until it is put right, or upheld
+_HOLDS = {
+    "supply": "power",
+    "drive": "power",
+    "motor": "data",
+    "machine": "turn",
+    "system": "turn",
+    "sensor": "loop",
+    "system-sensor": "loop",
+}
 MOST_WITNESSES = 3
 
 
@@ -53,7 +63,7 @@ def _taken_in(findings: list[Finding], own: Finding, suspicion: Suspicion) -> li
             joined = joined or same
             kept.append(_joined(finding, own) if same else finding)
         elif suspicion.named and finding.doubts:
-            own = replace(own, severity=min(own.severity, finding.severity))
+            own = replace(own, severity=min(own.severity, finding.severity), holds=own.holds or finding.holds)
         else:
             kept.append(replace(finding, fix=None, doubts=""))
     return kept if joined else [*kept, own]
@@ -63,7 +73,8 @@ def _joined(check: Finding, own: Finding) -> Finding:
     """One finding where both accuse the same entry: the check's title says best what it is, the witnesses are told."""
     because = Sentence(f"{check.because.template} {own.because.template}", check.because.figures | own.because.figures)
     do, fix = (own.do, own.fix) if own.fix else (check.do, check.fix)  # one value is told, and offered
-    return replace(check, severity=min(check.severity, own.severity), because=because, do=do, fix=fix)
+    severity, holds = min(check.severity, own.severity), check.holds or own.holds
+    return replace(check, severity=severity, because=because, do=do, fix=fix, holds=holds)
 
 
 def _finding(line: Line, suspicion: Suspicion) -> Finding:
@@ -75,15 +86,17 @@ def _finding(line: Line, suspicion: Suspicion) -> Finding:
 
 def _made(fields: tuple[str, ...], sure: bool, said: tuple[str, Sentence, Sentence], fix: Fix | None) -> Finding:
     group, _, name = fields[0].partition(".")
+    place = _PLACES.get(group, group)
     return Finding(
         f"second_eye_{group}_{name}",
-        _PLACES.get(group, group),
+        place,
         Severity.STOP if sure else Severity.CAUTION,
         *said,
         DERIVED,
         fields,
         fix,
         doubts=fields[0] if len(fields) == 1 else "",
+        holds=_HOLDS[place] if sure else "",
     )
 
 

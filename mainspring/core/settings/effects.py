@@ -21,7 +21,7 @@ from mainspring.core.limits import (
     torque_frequency,
 )
 from mainspring.core.line import Line, OnSite, in_force
-from mainspring.core.line.on_site import ASKED, HOW, OF_SETTING
+from mainspring.core.line.on_site import ASKED, HOW, OF_SETTING, Told
 from mainspring.core.method import COMMON_PRACTICE, Figure, Leaf, given
 from mainspring.core.ratios import share_of
 from mainspring.core.sentence import Sentence, in_sentence, say
@@ -403,6 +403,16 @@ _PLACES = {
 }  # fmt: skip
 
 
+def _held_by(setting: Setting, told: Told, effect: Effect) -> str:
+    """What a harmful value holds: not the step at which it is read back, or nobody could put it right.
+
+    Nothing once somebody decided it and said why: that is the answer which the finding asks for; it stays in sight.
+    """
+    if effect.severity is not Severity.STOP or told.why:
+        return ""
+    return "loop" if setting.group in ("feedback", "pid", "sleep", "level", "reference") else "turn"
+
+
 def value_effect(line: Line, derived: Derived, row: SettingRow, value: float | str, how: str) -> Effect | None:
     """What a value of a setting does, as found, decided or left; None where nothing is proposed to go by."""
     if row.planned is None:
@@ -465,6 +475,6 @@ def deviations(line: Line, derived: Derived) -> list[Finding]:
         title = f"{setting.label} {HOW[told.how]}: {in_sentence(effect.title)}"
         found.append(
             Finding(f"setting_{id.replace('.', '_')}", place, effect.severity, title, effect.because, do,
-                    COMMON_PRACTICE, (f"settings.{id}",))
+                    COMMON_PRACTICE, (f"settings.{id}",), holds=_held_by(setting, told, effect))
         )  # fmt: skip
     return found
