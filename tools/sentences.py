@@ -13,6 +13,8 @@ from mainspring.core.derived import Derived
 from mainspring.core.diagnosis.trips import MOMENTS, TRIPS, Moment, rank_causes
 from mainspring.core.line import parse_line
 from mainspring.core.sentence import Sentence
+from mainspring.core.settings import SETTINGS
+from mainspring.core.settings.consequences import CHOICES, NUMBERS
 from mainspring.core.told import told
 from mainspring.demo import fans, pumps, sites
 from tests.second_eye.lines import right_lines, slips_by_hand, with_slip
@@ -31,7 +33,8 @@ ABROAD = (pumps.CIRCULATOR, fans.TOWER_FAN)
 
 def catalogue() -> str:
     """The whole of it, as text."""
-    parts: dict[str, dict[str, dict[str, str]]] = {"Findings": {}, "Steps": {}, "Settings": {}, "Causes of a trip": {}}
+    parts: dict[str, dict[str, dict[str, str]]] = {"Findings": {}, "Steps": {}, "Settings": {}, "Values beside the proposed one": {},
+             "Causes of a trip": {}}  # fmt: skip
 
     def add(part: str, title: str, *sentences: Sentence | str | None) -> None:
         kept = parts[part].setdefault(title, {})
@@ -60,6 +63,14 @@ def catalogue() -> str:
             for when in MOMENTS:
                 for cause in rank_causes(kind, line, Derived(line), Moment(when)):
                     add("Causes of a trip", cause.title, cause.because, cause.measure)
+    for id, values in CHOICES.items():
+        for value, does in values.items():
+            add("Values beside the proposed one", f"{SETTINGS[id].label}: {SETTINGS[id].choices[value]}",
+                f"{does.severity.word}: {does.title}. {does.words}")  # fmt: skip
+    for id, around in NUMBERS.items():
+        for side, does in zip(("below", "above"), around, strict=True):
+            add("Values beside the proposed one", f"{SETTINGS[id].label}: {side}",
+                f"{does.severity.word}: {does.title}. {does.words}")  # fmt: skip
     pages = ["# Every sentence, to be read aloud", "", "Made by `.venv/bin/python -m tools.sentences docs/sentences.md`"
              " from the demo's lines, findings also", "of the right and slipped lines in `tests/second_eye`; SI and US"
              " beside each other.", ""]  # fmt: skip

@@ -30,7 +30,7 @@ def may_stop(check: Check) -> bool:
         names = {n.id for n in ast.walk(function) if isinstance(n, ast.Name)}
         new = {n for n in names & functions.keys() if n not in seen}
         seen.update(new)
-        return "stop" in names or any([says(functions[n]) for n in new])
+        return "stop" in names or any(list(map(says, (functions[n] for n in new))))
 
     made = functions.get(check.id)
     return says(made) if made is not None else bool(check.holds)  # made in a loop over places, which say it themselves
@@ -125,7 +125,7 @@ def unjudged(record: dict[str, Any], path: str, value: float) -> set[str]:
 
 def test_a_check_that_stops_without_saying_what_it_holds_is_a_slip_of_ours(booster: Line) -> None:
     said = finding.stop("…", say("…"), say("…"))
-    silent = Check("silent", "drive", "…", (), CHECKS[0].source, lambda line, derived: said, (), (), "", "")
+    silent = Check("silent", "drive", "…", (), CHECKS[0].source, lambda *_: said, (), (), "", "")
     with pytest.raises(TypeError, match="does not say what it holds"):
         finding._run(silent, booster, Derived(booster))
 

@@ -133,7 +133,7 @@ def test_a_trip_gets_its_causes_ranked_by_this_line(page: Page) -> None:
     tech.opens_line("CW-BST-2")
     tech.goes_to("Run sheet")
     page.get_by_role("link", name="It tripped: why?").click()
-    page.get_by_role("radio", name="Underload, dry run").click()
+    page.get_by_role("radio", name="Underload, no load").click()
     causes = page.get_by_role("main").get_by_role("listitem")
     expect(causes.first).to_contain_text("No water at the inlet")
     page.get_by_label("Frequency").fill("38")

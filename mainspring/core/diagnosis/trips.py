@@ -25,7 +25,7 @@ TRIPS: dict[str, str] = {
     "phase_out": "Output phase lost",
     "motor_overload": "Motor overload",
     "drive_hot": "Drive too hot",
-    "underload": "Underload, dry run",
+    "underload": "Underload, no load",
     "sensor_lost": "Sensor lost",
     "link_lost": "Communication lost",
     "interlock": "External interlock open",

@@ -895,7 +895,7 @@ RELAYS = {
     "level_low": "Level too low",
     "pressure_high": "Pressure too high",
     "pressure_low": "Pressure too low",
-    "underload": "Underload, dry run",
+    "underload": "Underload",
     "none": "Nothing",
 }
 CONTACTS = {"open": "Normally open", "closed": "Normally closed"}

@@ -25,6 +25,7 @@ from mainspring.core.line.on_site import ASKED, HOW, OF_SETTING, Told
 from mainspring.core.method import COMMON_PRACTICE, Figure, Leaf, given
 from mainspring.core.ratios import share_of
 from mainspring.core.sentence import Sentence, in_sentence, say
+from mainspring.core.settings.consequences import consequence_of
 from mainspring.core.settings.setting import SETTINGS, Setting, SettingRow, SettingValue, plan_of, same_value, without
 
 
@@ -71,8 +72,6 @@ class Deviation:
 Judge = Callable[[Deviation], Effect | None]
 JUDGES: dict[str, Judge] = {}
 NEAR = 1.006  # what a display cannot tell apart
-# settings that only say something, or that everybody has another taste for
-HARMLESS = ("region.clock", "region.power_unit", "display.", "application.preset", "motor.identification", "cascade.")
 
 
 def effect_of(deviation: Deviation) -> Effect:
@@ -86,9 +85,10 @@ def effect_of(deviation: Deviation) -> Effect:
     judged = judge(deviation) if judge else None
     if judged is not None:
         return judged
-    if judge is not None or setting.id.startswith(HARMLESS):
-        return _fine("Harmless", "Another value than the proposed one; nothing here speaks against it.", deviation)
-    return _doubt("Not as proposed", f"What may follow: {setting.wrong[0].lower()}{setting.wrong[1:]}", deviation)
+    does = consequence_of(setting.id, value, proposed)
+    if does is not None:
+        return Effect(does.severity, does.title, _said(does.words, deviation))
+    return _fine("Harmless", "Another value than the proposed one; nothing here speaks against it.", deviation)
 
 
 def _said(words: str, deviation: Deviation, **figures: Figure) -> Sentence:
@@ -265,14 +265,17 @@ def _initial_ramp(d: Deviation) -> Effect | None:
     return None
 
 
-@_judges("stop.mode", "start.mode", "limits.direction")
+@_judges("stop.mode")
 def _way(d: Deviation) -> Effect | None:
-    told = {
-        ("stop.mode", "coast"): ("The check valve may slam", "It stops at once: look and listen at the valve."),
-        ("start.mode", "ramp"): ("May trip on a turning machine", "Started into a wheel that turns, it trips."),
-        ("limits.direction", "both"): ("May run backwards", "An impeller can unscrew; a fan blows the wrong way."),
-    }.get((d.setting.id, str(d.value)))
-    return None if told is None else _doubt(*told, d)
+    if d.value == "coast":
+        return _doubt("The check valve may slam", "It stops at once: look and listen at the valve.", d)
+    down = d.line.told("ramps.down", "time", "Ramp down")
+    least = d.known(lambda: run_down_time(d.line, d.derived))
+    if least is None or not isinstance(down, Figure) or down * NEAR >= least:
+        return None
+    return _doubt(
+        "Overvoltage", "It brakes in {down}; the energy of the inertia needs {least}.", d, down=down, least=least
+    )
 
 
 @_judges("carrier.frequency")
@@ -291,7 +294,9 @@ def _carrier(d: Deviation) -> Effect | None:
 
 _RANGES = tuple(f"feedback.{kind}range_{end}" for kind in ("", "duct_", "level_", "temperature_", "flow_")
                 for end in ("low", "high"))  # fmt: skip
-_SETPOINTS = tuple(f"pid.{kind}setpoint_1" for kind in ("", "duct_", "level_", "temperature_", "flow_"))
+_SETPOINTS = tuple(
+    f"pid.{kind}setpoint_{n}" for kind in ("", "duct_", "level_", "temperature_", "flow_") for n in (1, 2)
+)
 
 
 @_judges(*_RANGES)
@@ -311,7 +316,7 @@ def _action(d: Deviation) -> Effect:
 
 @_judges(*_SETPOINTS)
 def _setpoint(d: Deviation) -> Effect | None:
-    rating = d.line.value("system.pressure_rating") if d.setting.id == "pid.setpoint_1" else None
+    rating = d.line.value("system.pressure_rating") if d.setting.id in ("pid.setpoint_1", "pid.setpoint_2") else None
     if rating is not None and d.number > rating:
         words = "{value}, the weakest part is rated {rating}."
         return _bad("Above the rating", words, d, rating=d.line.system.pressure_rating)
