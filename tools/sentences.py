@@ -14,7 +14,7 @@ from mainspring.core.diagnosis.trips import MOMENTS, TRIPS, Moment, rank_causes
 from mainspring.core.line import parse_line
 from mainspring.core.sentence import Sentence
 from mainspring.core.settings import SETTINGS
-from mainspring.core.settings.consequences import CHOICES, NUMBERS
+from mainspring.core.settings.consequences import CHOICES, NUMBERS, Does
 from mainspring.core.told import told
 from mainspring.demo import fans, pumps, sites
 from tests.second_eye.lines import right_lines, slips_by_hand, with_slip
@@ -33,8 +33,8 @@ ABROAD = (pumps.CIRCULATOR, fans.TOWER_FAN)
 
 def catalogue() -> str:
     """The whole of it, as text."""
-    parts: dict[str, dict[str, dict[str, str]]] = {"Findings": {}, "Steps": {}, "Settings": {}, "Values beside the proposed one": {},
-             "Causes of a trip": {}}  # fmt: skip
+    names = ("Findings", "Steps", "Settings", "Values beside the proposed one", "Causes of a trip")
+    parts: dict[str, dict[str, dict[str, str]]] = {name: {} for name in names}
 
     def add(part: str, title: str, *sentences: Sentence | str | None) -> None:
         kept = parts[part].setdefault(title, {})
@@ -66,11 +66,11 @@ def catalogue() -> str:
     for id, values in CHOICES.items():
         for value, does in values.items():
             add("Values beside the proposed one", f"{SETTINGS[id].label}: {SETTINGS[id].choices[value]}",
-                f"{does.severity.word}: {does.title}. {does.words}")  # fmt: skip
+                _plain(does))  # fmt: skip
     for id, around in NUMBERS.items():
         for side, does in zip(("below", "above"), around, strict=True):
             add("Values beside the proposed one", f"{SETTINGS[id].label}: {side}",
-                f"{does.severity.word}: {does.title}. {does.words}")  # fmt: skip
+                _plain(does))  # fmt: skip
     pages = ["# Every sentence, to be read aloud", "", "Made by `.venv/bin/python -m tools.sentences docs/sentences.md`"
              " from the demo's lines, findings also", "of the right and slipped lines in `tests/second_eye`; SI and US"
              " beside each other.", ""]  # fmt: skip
@@ -79,6 +79,11 @@ def catalogue() -> str:
         for title, sentences in sorted(titles.items()):
             pages += [f"**{title}**", "", *(f"- {s}" for s in sentences.values()), ""]
     return "\n".join(pages)
+
+
+def _plain(does: Does) -> str:
+    """What a value does, its two slots in angle brackets."""
+    return f"{does.severity.word}: {does.title}. {does.words}".replace("{", "‹").replace("}", "›")
 
 
 def _both(said: Sentence) -> str:
