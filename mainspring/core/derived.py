@@ -26,6 +26,7 @@ from mainspring.core.energy.annual import input_power
 from mainspring.core.errors import MainspringError, NoSolution, NotKnown
 from mainspring.core.hydraulics.affinity import speed_in_rpm
 from mainspring.core.hydraulics.pump_curve import no_flow_speed
+from mainspring.core.hydraulics.system_curve import system_head
 from mainspring.core.hydraulics.tank import starts_per_hour_on_leak, tank_drawdown
 from mainspring.core.line import HOLD, Line
 from mainspring.core.machine import Fan, Machine, Pump, machine_of
@@ -35,7 +36,7 @@ from mainspring.core.motor.current import line_current
 from mainspring.core.motor.efficiency import LossSplit, loss_split, part_load_efficiency
 from mainspring.core.motor.load import current_at_load, current_at_torque, no_load_current
 from mainspring.core.motor.speed import emf_at_speed, pole_count, shaft_torque, slip, speed_on_drive, synchronous_speed
-from mainspring.core.ratios import share_of, split_between
+from mainspring.core.ratios import difference_of, mean_of, part_of, share_of, split_between, sum_of
 
 FULL_SPEED = given("full_speed", 1.0, "ratio", "the curve's own speed")
 REACTORS = {"none": 0.0, "line3": 0.03, "line5": 0.05, "dc": 0.03}  # of the drive's base, common practice
@@ -332,16 +333,56 @@ class Derived:
         return frequency_of_speed(self.machine.speed_for(each, self.pump.setpoint_head), base)
 
     @cached_property
+    def sleep_most_above(self) -> Figure:
+        """How far above the hold frequency it may sleep: farther it would sleep while much is drawn."""
+        part = part_of(self.line.machine.duty_flow, practice.loop.SLEEP_MOST)
+        ratio = self.machine.speed_for(part, self.pump.setpoint_head)
+        return difference_of(frequency_of_speed(ratio, self.line.motor.rated_frequency), self.hold_model)
+
+    @cached_property
     def low_limit(self) -> Figure:
-        """Low limit of the controller: in force, else above the frequency that holds at no demand."""
-        if self.line.control.has("low_limit"):
-            return self.line.control.low_limit
-        return sleep_low_limit(self.hold_frequency, self.line.own(practice.loop.LOW_LIMIT_ABOVE))
+        """Low limit of the controller: in force, else what is proposed."""
+        return self.line.control.low_limit if self.line.control.has("low_limit") else self.low_limit_wanted
+
+    @cached_property
+    def low_limit_wanted(self) -> Figure:
+        """Low limit that is proposed: above the frequency that holds at no demand, less so where the curve is flat."""
+        return self.low_limit_above(self.hold_frequency)
+
+    def flat_curve(self, hold: Figure) -> Figure | None:
+        """Where it sleeps at the fastest, if the trade's rule of thumb would let it sleep above that; else None.
+
+        A site's own figures are not bent.
+        """
+        low, more = practice.loop.LOW_LIMIT_ABOVE, practice.loop.SLEEP_ABOVE
+        if "rests" not in self.line.traits or self.line.own(low) is not low or self.line.own(more) is not more:
+            return None
+        try:
+            most = sum_of(hold, self.sleep_most_above)
+        except MainspringError:
+            return None
+        return None if sleep_frequency(sleep_low_limit(hold, low), more) <= most else most
+
+    def low_limit_above(self, hold: Figure) -> Figure:
+        """Low limit above a hold frequency: as the trade has it; on a flat curve half-way to where it sleeps."""
+        most = self.flat_curve(hold)
+        if most is None:
+            return sleep_low_limit(hold, self.line.own(practice.loop.LOW_LIMIT_ABOVE))
+        return max(mean_of(hold, most), sleep_low_limit(hold, practice.loop.LOW_LIMIT_LEAST))
+
+    def sleep_above(self, low: Figure, hold: Figure) -> Figure:
+        """Sleep frequency above a low limit: as the trade has it, and not where much is carried."""
+        usual = sleep_frequency(low, self.line.own(practice.loop.SLEEP_ABOVE))
+        most = self.flat_curve(hold)
+        return usual if most is None else min(usual, max(most, sleep_frequency(low, practice.loop.SLEEP_LEAST)))
 
     @cached_property
     def sleep_above_low_limit(self) -> Figure:
         """Sleep frequency by the low limit."""
-        return sleep_frequency(self.low_limit, self.line.own(practice.loop.SLEEP_ABOVE))
+        try:
+            return self.sleep_above(self.low_limit, self.hold_frequency)
+        except (NoSolution, NotKnown):  # the low limit is entered, and what holds is not known
+            return sleep_frequency(self.low_limit, self.line.own(practice.loop.SLEEP_ABOVE))
 
     @cached_property
     def rest_floor(self) -> Figure:
@@ -355,13 +396,35 @@ class Derived:
 
     @cached_property
     def sleep_below(self) -> Figure:
-        """Sleep frequency: in force, else above the slowest that it may run, or it would never sleep."""
+        """Sleep frequency: in force, else what is proposed; 0 where it does not sleep."""
+        told = self.line.told("sleep.frequency", "frequency", "Sleep below")
+        if isinstance(told, Figure) and told <= 0:
+            return told
         return self.line.control.sleep_below if self.line.control.has("sleep_below") else self.sleep_wanted
 
     @cached_property
     def sleep_wanted(self) -> Figure:
-        """Sleep frequency that is proposed."""
-        return sleep_frequency(self.rest_floor, self.line.own(practice.loop.SLEEP_ABOVE))
+        """Sleep frequency that is proposed: above the slowest that it may run, or it would never sleep.
+
+        0, off, where no tank keeps the pressure while it sleeps.
+        """
+        if "tank" not in self.line.traits:
+            return given("sleep_off", 0.0, "frequency", "no tank keeps the pressure while it sleeps")
+        floor = self.rest_floor
+        if floor <= self.low_limit:
+            return self.sleep_above_low_limit
+        return sleep_frequency(floor, self.line.own(practice.loop.SLEEP_ABOVE))
+
+    @cached_property
+    def emptying_frequency(self) -> Figure:
+        """Drive frequency that still brings a small flow from the stop level of a pit, where it lifts farthest."""
+        line = self.line
+        part = part_of(line.machine.duty_flow, practice.loop.PIT_LEAST)
+        deeper = difference_of(line.control.level_setpoint, line.system.stop_level)
+        lift = sum_of(self.pump.static_head, deeper)
+        return frequency_of_speed(
+            self.machine.speed_for(part, system_head(lift, self.pump.resistance, part)), line.motor.rated_frequency
+        )
 
     @cached_property
     def cooling_flow(self) -> Figure:

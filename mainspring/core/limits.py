@@ -135,6 +135,10 @@ def lowest_reasons(line: Line, derived: Derived) -> list[Reason]:
         reasons.append(Reason("controller's low limit, above what holds at no demand", derived.low_limit))
     elif derived.machine.lifts and derived.hold_frequency > 0:
         reasons.append(Reason(f"a little above the {derived.machine.words.hold_why}", derived.low_limit))
+    if {"wet_well", "holds:level"} <= line.traits:
+        reasons += _known(
+            lambda: Reason("still lifts from the stop level, or it never stops", derived.emptying_frequency)
+        )
     reasons += _known(lambda: Reason("water past the motor while it holds the pressure", derived.cooling_frequency))
     reasons += _known(lambda: Reason("cooling of a self-ventilated motor at this torque", torque_frequency(derived)))
     return reasons

@@ -81,6 +81,24 @@ def split_between(whole: float, parts: float) -> float:
     return float(whole) / parts
 
 
+@method(id="part_of", symbol="p", formula="a * x", symbols={"a": "whole", "x": "share"}, source=DERIVED, like="whole")
+def part_of(whole: float, share: Percent) -> float:
+    """A share of a whole, as a quantity: a tenth of the duty flow.
+
+    Parameters
+    ----------
+    whole : any quantity
+    share : of it, >= 0 [-]
+
+    Examples
+    --------
+    >>> float(part_of(40.0, 0.1))
+    4.0
+    """
+    check_range("share", share, atleast=0)
+    return float(whole) * share
+
+
 @method(id="share_of", symbol="x", formula="a / b", symbols={"a": "value", "b": "whole"}, source=DERIVED)
 def share_of(value: float, whole: float) -> Percent:
     """A value as a share of another: motor load, part of a range.

@@ -8,7 +8,10 @@ import pytest
 import wntr
 
 from mainspring.core.derived import Derived
-from mainspring.core.line import Line
+from mainspring.core.errors import NoSolution
+from mainspring.core.line import Line, OnSite, Told, in_force
+from mainspring.core.settings import SETTINGS
+from mainspring.core.settings.setting import plan_of
 from mainspring.core.simulation import kernel, try_line
 from mainspring.core.simulation.bump import bump
 from mainspring.core.simulation.demand import Profile
@@ -250,8 +253,87 @@ def test_a_leak_that_wakes_it_too_often_and_a_tank_that_cures_it(booster: Line) 
 
 
 def test_sleeping_while_water_is_drawn_is_told(booster: Line) -> None:
-    ran = try_line(booster, {"sleep_below": 47.0, "sleep_delay": 5.0}, own=[(0, 0.9), (60, 0.4)], duration=300.0)
+    ran = try_line(booster, {"sleep_below": 47.0, "sleep_delay": 5.0}, own=[(0, 0.9), (60, 0.4)], duration=90.0)
     assert "It sleeps while water is drawn" in titles(booster, ran)
+
+
+def test_sleeping_and_waking_while_water_is_drawn_is_not_called_hunting(booster: Line) -> None:
+    ran = try_line(booster, {"sleep_below": 47.0, "sleep_delay": 5.0}, own=[(0, 0.9), (60, 0.3)], duration=600.0)
+    told = titles(booster, ran)
+    assert "It sleeps and wakes while water is drawn" in told
+    assert told & {"It hunts", "It sleeps while water is drawn"} == set()
+    mine = next(m for m in judge(booster, Derived(booster), ran) if m.verdict.title.startswith("It sleeps and wakes"))
+    asleep = sum(e.name == "sleep" and e.time >= 60 for e in ran.events)
+    assert float(mine.verdict.because.figures["times"]) == asleep > 2
+    assert "pid.gain" not in mine.settings
+
+
+ACTS = [
+    ("booster", "rises_faster"),
+    ("tower", "falls_faster"),
+    ("wet_well", "falls_faster"),
+    ("supply_fan", "rises_faster"),
+    ("circulator", "rises_faster"),
+    ("exhaust", None),
+]
+
+
+@pytest.mark.parametrize(("name", "wrong"), ACTS)
+def test_what_is_set_is_what_is_tried_also_the_wrong_way_round(
+    name: str, wrong: str | None, records: dict[str, Any]
+) -> None:
+    line = line_of(records[name])
+    assert "It acts the wrong way round" not in titles(line, try_line(line))
+    if wrong is None:
+        planned = plan_of(SETTINGS["pid.action"], line, Derived(line)).planned
+        assert planned is not None
+        wrong = "rises_faster" if planned.value == "falls_faster" else "falls_faster"
+    left = in_force(line, OnSite({"pid.action": Told(wrong, "left", "Ann")}))
+    told = judge(left, Derived(left), try_line(left))
+    assert (told[0].verdict.title, told[0].verdict.severity.word) == ("It acts the wrong way round", "stop")
+    assert told[0].settings == ("pid.action",)
+    assert not {"It holds", "It hunts", "It cannot reach the setpoint"} & {m.verdict.title for m in told}
+
+
+def test_a_leak_is_judged_with_the_tank_as_it_stands_on_the_bench(booster: Line) -> None:
+    leaking = booster.with_values(system={"leak": 1e-4, "tank_volume": 0.18})
+    assert "Rests on a leak" in titles(leaking, try_line(leaking))
+    # the same tank with its air at the wake pressure gives no water at all
+    air = try_line(leaking, {"tank_precharge": 3.9e5})
+    assert "A leak wakes it too often" in titles(leaking, air)
+    assert "A leak wakes it too often" in titles(leaking, try_line(leaking, {"tank_volume": 0.01}))
+
+
+@pytest.mark.parametrize("name", ["booster", "borehole", "circulator", "supply_fan", "wet_well", "tower", "exhaust"])
+def test_the_plant_and_its_demand_stay_where_they_are_when_the_setpoint_moves(
+    name: str, records: dict[str, Any]
+) -> None:
+    line = line_of(records[name])
+    _, _, before = ready(line, {})
+    setpoint = before.knobs["setpoint"]
+    for factor in (0.9, 1.04):
+        moved = {"setpoint": setpoint * factor}
+        tried = ready(line, moved)[2]
+        assert tried.config.plant == before.config.plant._replace(substeps=tried.config.plant.substeps)
+        assert tried.full == before.full
+        held = line.held
+        assert held is not None
+        id = (
+            "pid." + {"duct": "duct_", "level": "level_", "temperature": "temperature_"}.get(held.id, "") + "setpoint_1"
+        )
+        decided = in_force(line, OnSite({id: Told(setpoint * factor, "decided", "Ann", why="…")}))
+        assert ready(decided, {})[2].config.plant.nominal == before.config.plant.nominal
+        assert ready(decided, {})[2].config.plant.friction == pytest.approx(before.config.plant.friction)
+
+
+def test_a_demand_out_of_reach_is_said_with_what_is_missing(booster: Line) -> None:
+    told = judge(booster, Derived(booster), try_line(booster, own=[(0, 0.5), (60, 1.4)], duration=400.0))
+    missing = next(m for m in told if m.verdict.title == "It cannot reach the setpoint")
+    numbers = missing.verdict.because.figures
+    assert float(numbers["asked"]) == pytest.approx(1.4 * float(booster.machine.duty_flow))
+    assert float(numbers["most"]) < float(numbers["asked"])
+    with pytest.raises(NoSolution, match="cannot be held: at its highest speed it makes"):
+        try_line(booster, {"setpoint": 6.0e5})
 
 
 def test_a_ramp_that_strikes_the_pipe_is_a_stop(booster: Line) -> None:
@@ -284,7 +366,9 @@ def test_a_lowest_speed_that_lifts_no_more_never_stops(records: dict[str, Any]) 
     line = line_of(records["wet_well"])
     told = next(
         m
-        for m in judge(line, Derived(line), try_line(line, {"area": 0.5}, own=[(0, 0.12)], duration=7200.0))
+        for m in judge(
+            line, Derived(line), try_line(line, {"area": 0.5, "lowest": 30.0}, own=[(0, 0.12)], duration=7200.0)
+        )
         if m.verdict.title == "It never stops"
     )
     assert "limits.minimum_speed" in told.settings

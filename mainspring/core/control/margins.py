@@ -122,8 +122,32 @@ def loop_margins(
     for name, ratio in (("dead time", dead_time), ("integral time", integral_time)):
         check_range(f"{name} over time constant", ratio / time_constant, atleast=1e-4, upto=1e4)
     check_range("loop gain", gain * process_gain, atleast=1e-6, upto=1e6)
+    return _margins(process_gain, time_constant, dead_time, gain, integral_time, derivative_time, _PER_DECADE)
+
+
+def margins_at_a_glance(
+    process_gain: float, time_constant: float, dead_time: float, gain: float, integral_time: float
+) -> Margins:
+    """The same margins on a tenth of the frequencies, for what follows a slider; good to a hundredth.
+
+    Raises
+    ------
+    NoSolution : the loop is not stable
+    """
+    return _margins(process_gain, time_constant, dead_time, gain, integral_time, 0.0, _PER_DECADE // 10)
+
+
+def _margins(
+    process_gain: float,
+    time_constant: float,
+    dead_time: float,
+    gain: float,
+    integral_time: float,
+    derivative_time: float,
+    per_decade: int,
+) -> Margins:
     slowest, fastest = 1e-4 / max(time_constant, integral_time), 10.0 * math.pi / dead_time
-    omega = np.geomspace(slowest, fastest, int(_PER_DECADE * math.log10(fastest / slowest)))
+    omega = np.geomspace(slowest, fastest, int(per_decade * math.log10(fastest / slowest)))
     s = 1j * omega
     loop = gain * (1 + 1 / (s * integral_time) + s * derivative_time) * process_gain / (1 + s * time_constant)
     loop = loop * np.exp(-s * dead_time)

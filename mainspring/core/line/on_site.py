@@ -129,7 +129,7 @@ def in_force(record: "Line", on_site: OnSite) -> "Line":
         if (told := on_site.readings.get(f"{step}.{reading}")) is not None:
             _put(record, entries, path, told)
     made = type(record)(entries, on_site)
-    made.record = record
+    made.record, made.surveyed = record, record.surveyed
     return made
 
 

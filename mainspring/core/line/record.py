@@ -5,7 +5,7 @@ import re
 from collections.abc import Mapping
 from typing import Any
 
-from mainspring.core.errors import BadEntry
+from mainspring.core.errors import BadEntry, NotKnown
 from mainspring.core.line.applications import APPLICATIONS, Application, Held, Traits, held_by, traits_of
 from mainspring.core.line.fields import PROVENANCES, Entry, Field, Points, Quantity
 from mainspring.core.line.on_site import HOW, NOTHING, OnSite, Told, in_force
@@ -22,7 +22,7 @@ from mainspring.core.line.stations import (
     Supply,
     System,
 )
-from mainspring.core.method import Figure, Leaf
+from mainspring.core.method import Figure, Leaf, given
 
 SCHEMA_VERSION = 1
 NOTE_LIMIT = 500
@@ -36,6 +36,7 @@ class Line:
         self.entries = entries or {}
         self.on_site = on_site  # what was decided, left or read there; what of it is a field stands in the entries
         self.record: Line = self  # without it
+        self.surveyed: Line = self  # as the plant was described, whatever is tried or decided
         part = self.entries.get
         self.line = LineGroup(part("line", {}))
         self.site = Site(part("site", {}))
@@ -122,6 +123,19 @@ class Line:
     def has_any(self, *paths: str) -> bool:
         """Whether one of the paths has an entry."""
         return any(self.has(path) for path in paths)
+
+    def plant_setpoint(self) -> Figure:
+        """What was held when the plant was described; another setpoint in force, decided or tried, moves no pipe.
+
+        NotKnown while nothing is held, or it is not known what.
+        """
+        held = self.held
+        if held is None or not held.setpoint:
+            raise NotKnown("control.setpoint", "what the plant is made to hold")
+        now, surveyed = self.value(held.setpoint), self.surveyed.value(held.setpoint)
+        if surveyed is None or surveyed == now:
+            return self.figure(held.setpoint)
+        return given("plant_setpoint", surveyed, held.dimension, "as surveyed: the plant stays when its setpoint moves")
 
     def applies(self, when: tuple[str, ...]) -> bool:
         """Whether one of the traits is this line's; no traits named means always."""

@@ -123,9 +123,16 @@ class Fan(Machine):
 
     @cached_property
     def resistance(self) -> Figure:
-        """Resistance of the ductwork before the sensor, with the held pressure taken off."""
+        """Resistance of the ductwork before the sensor, with the pressure taken off that it was made to hold."""
         flow, pressure = self._known()
-        return duct_resistance(pressure, self.held, flow)
+        at_sensor = max(self.line.plant_setpoint(), NOTHING_HELD) if self.lifts else NOTHING_HELD
+        return duct_resistance(pressure, at_sensor, flow)
+
+    def resistance_beyond(self, held: Figure) -> Figure:
+        """Resistance of the ductwork of a fan that draws out of what is held, with that pressure taken off."""
+        flow, pressure = self._known()
+        drawn = given("held", min(abs(float(held)), float(pressure)), "air_pressure", "held before the fan")
+        return duct_resistance(pressure, drawn, flow)
 
     @cached_property
     def open_resistance(self) -> Figure:

@@ -136,7 +136,8 @@ class Pump(Machine):
         if self.line.value("control.dp_place") == "pump":
             return given("resistance", 0.0, "pipe_resistance", "held across the pump")
         head, flow = self._known_point()
-        return system_resistance(head, self.setpoint_head, flow)
+        level = given("suction_pressure", 0.0, "pressure", "a difference counts from nothing")
+        return system_resistance(head, setpoint_head(self.line.plant_setpoint(), level), flow)
 
     def required_head(self, flow: Figure) -> Figure:
         """Head that has to be made at a flow: what the loop holds, and what lies before it."""

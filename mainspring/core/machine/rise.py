@@ -112,7 +112,7 @@ class _Points:
         curve = self._curve
         top = curve.rises[0]
         lost = sum((top - y) * x * x for x, y in zip(curve.flows, curve.rises, strict=True))
-        return top, 0.0, -max(lost, 1e-6 * top) / sum(x**4 for x in curve.flows)
+        return top, 0.0, -max(lost, 1e-6 * top * curve.flows[-1] ** 2) / sum(x**4 for x in curve.flows)
 
 
 def nearest_curve(points: "PumpPoints | FanPoints", fit: Callable[[], "ParabolaPump | ParabolaFan"]) -> RiseCurve:

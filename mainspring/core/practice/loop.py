@@ -9,6 +9,12 @@ BOOST = practice("house_boost", 20_684.27, "pressure", "Boost before sleep", own
 SLEEP_DELAY = practice("house_sleep_delay", 20.0, "time", "Sleep delay", own=(1.0, 600.0))
 LOW_LIMIT_ABOVE = practice("low_limit_above", 1.0, "frequency", "Low limit above the hold frequency", own=(0.2, 5.0))
 SLEEP_ABOVE = practice("sleep_above", 0.5, "frequency", "Sleep frequency above the low limit", own=(0.1, 3.0))
+LOW_LIMIT_LEAST = practice("low_limit_least", 0.2, "frequency", "Low limit above the hold frequency, flat curve, least")
+SLEEP_LEAST = practice("sleep_least", 0.1, "frequency", "Sleep frequency above the low limit, flat curve, least")
+SLEEP_MOST = practice("sleep_most", 0.48, "percent", "Share of the duty flow that the sleep frequency may carry, most")
+PIT_LEAST = practice(
+    "pit_least", 0.15, "percent", "Share of the duty flow that a pit's pump still brings at its stop level"
+)
 STARTING_GAIN = practice("starting_gain", 0.5, "ratio", "Gain to begin with", own=(0.05, 20.0))
 # a quarter of the sensor's range for the whole speed: on wide ranges 0.5 left every load's change uncured on the bench
 STARTING_GAIN_TEMPERATURE = practice("starting_gain_temperature", 4.0, "ratio", "Gain to begin with, temperature")

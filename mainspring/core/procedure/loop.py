@@ -16,7 +16,8 @@ def loop_steps(line: Line, derived: Derived) -> list[Step]:
     steps = [_action(line), _steady(line)] if "loop" in line.traits or unknown else []
     if "wet_well" in line.traits and "holds:level" in line.traits:
         steps.append(_levels(line))
-    if "rests" in line.traits or unknown:
+    off = first_known(lambda: derived.sleep_below)
+    if unknown or ("rests" in line.traits and (off is None or off > 0)):
         steps += [
             _hold(derived),
             _low_limit(derived),

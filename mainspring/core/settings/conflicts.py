@@ -152,7 +152,7 @@ def _resting(sheet: InForce) -> Iterator[Conflict]:
         ("sleep_floor", "pid.output_low", low),
         ("sleep_lowest", "limits.minimum_speed", lowest),
     ):
-        if sleep is not None and floor is not None and sleep <= floor:
+        if sleep is not None and floor is not None and 0 < sleep <= floor:
             yield _conflict(
                 id, ("sleep.frequency", setting), Severity.CAUTION, "It never sleeps",
                 "It rests below {sleep} and never runs slower than {floor}.",

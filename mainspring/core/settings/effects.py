@@ -349,6 +349,11 @@ def _low_limit(d: Deviation) -> Effect | None:
 @_judges("sleep.frequency")
 def _sleep(d: Deviation) -> Effect | None:
     low = d.known(lambda: d.derived.low_limit)
+    if d.number <= 0:
+        return _doubt("It does not sleep", "Off: at no demand it runs on against shut valves.", d)
+    if d.wanted <= 0:
+        words = "{value}: no tank keeps the pressure while it sleeps, it may start and stop all the time."
+        return _doubt("Sleeps without a tank", words, d)
     if low is not None and d.number <= low:
         return _doubt("It can never sleep", "{value}, and it never runs below {low}.", d, low=low)
     if d.number > d.wanted + 5:

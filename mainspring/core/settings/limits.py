@@ -2,8 +2,10 @@
 
 from mainspring.core import practice
 from mainspring.core.derived import Derived
+from mainspring.core.errors import NoSolution
 from mainspring.core.limits import (
     Reason,
+    highest_in_force,
     highest_reasons,
     lowest_reasons,
     ramp_down_reasons,
@@ -14,7 +16,7 @@ from mainspring.core.line import Line
 from mainspring.core.line.reversal import reversal_of
 from mainspring.core.method import DERIVED, Source, given
 from mainspring.core.sentence import in_sentence, say, show
-from mainspring.core.settings.setting import Planned, fixed, setting
+from mainspring.core.settings.setting import Planned, PlannedNumber, fixed, setting
 
 
 @setting("limits.current", "Current limit", dimension="current", wrong="Trips, or damage.")
@@ -31,7 +33,7 @@ def current_limit(line: Line, derived: Derived) -> Planned:
     )
 
 
-def _ruled(reasons: list[Reason], *, highest: bool) -> Planned:
+def _ruled(reasons: list[Reason], *, highest: bool) -> PlannedNumber:
     """The reason that rules, with every reason and its figure named."""
     ruling = strictest(reasons, highest=highest)
     figures = {f"r{i}": r.figure for i, r in enumerate(reasons)}
@@ -40,13 +42,20 @@ def _ruled(reasons: list[Reason], *, highest: bool) -> Planned:
     words = (
         f"{ruling.words[0].upper()}{ruling.words[1:].rstrip('.')}." if len(reasons) == 1 else f"{which} of: {listed}."
     )
-    return Planned(ruling.figure, say(words, **(figures if len(reasons) > 1 else {})), ruling.source)
+    return PlannedNumber(ruling.figure, say(words, **(figures if len(reasons) > 1 else {})), ruling.source)
 
 
 @setting("limits.minimum_speed", "Lowest speed", dimension="frequency", wrong="Churning, heat.")
 def minimum_speed(line: Line, derived: Derived) -> Planned:
-    """The highest of the reasons."""
-    return _ruled(lowest_reasons(line, derived), highest=True)
+    """The highest of the reasons; none while that is not below the highest speed."""
+    planned = _ruled(lowest_reasons(line, derived), highest=True)
+    top = highest_in_force(line, derived)
+    if planned.value >= top:
+        raise NoSolution(
+            f"{show(planned.value)} would be needed and {show(top)} is the highest speed: nothing is left to control"
+            " with; setpoint, curve or machine first"
+        )
+    return planned
 
 
 @setting("limits.maximum_speed", "Highest speed", dimension="frequency", wrong="Overload, burst.")

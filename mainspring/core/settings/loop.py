@@ -2,6 +2,7 @@
 
 from mainspring.core import practice
 from mainspring.core.benches.process import gains_from_model
+from mainspring.core.control.sleep import sleep_frequency, sleep_low_limit
 from mainspring.core.derived import Derived
 from mainspring.core.held import action_words, check_direction, rises_with_speed
 from mainspring.core.line import Line
@@ -212,30 +213,54 @@ def _entered_or(line: Line, name: str, derived: Figure, why: str, **figures: Fig
 
 @setting("pid.output_low", "Controller low limit", dimension="frequency", wrong="Does not sleep.", only=_RESTS)
 def output_low(line: Line, derived: Derived) -> Planned:
-    """Above the hold frequency."""
-    return _entered_or(
-        line,
-        "low_limit",
-        derived.low_limit,
-        "{above} above the frequency that holds at no demand.",
-        above=line.own(practice.loop.LOW_LIMIT_ABOVE),
-    )
+    """Above the hold frequency; less far above it where the curve is flat."""
+    wanted, above = derived.low_limit_wanted, line.own(practice.loop.LOW_LIMIT_ABOVE)
+    usual = sleep_low_limit(derived.hold_frequency, above)
+    if wanted < usual:
+        return _entered_or(
+            line,
+            "low_limit",
+            wanted,
+            "Half-way from {hold}, which holds at no demand, to {small}, which carries {share} of the duty flow: the"
+            " curve is flat, and the usual {above} above would carry more.",
+            hold=derived.hold_frequency,
+            small=derived.flat_curve(derived.hold_frequency) or wanted,
+            share=practice.loop.SLEEP_MOST,
+            above=above,
+        )
+    return _entered_or(line, "low_limit", wanted, "{above} above the frequency that holds at no demand.", above=above)
 
 
 @setting("sleep.frequency", "Sleep below", dimension="frequency", wrong="Never sleeps, or too soon.", only=_RESTS)
 def sleep_below(line: Line, derived: Derived) -> Planned:
-    """Above the low limit."""
-    by_limit, above = derived.sleep_above_low_limit, line.own(practice.loop.SLEEP_ABOVE)
-    if derived.sleep_wanted > by_limit:
+    """Above the low limit; not where a small demand is carried; off where no tank keeps the pressure."""
+    wanted, above = derived.sleep_wanted, line.own(practice.loop.SLEEP_ABOVE)
+    if wanted <= 0:
+        words = "Off: no tank keeps the pressure while it sleeps, it would start and stop. It stops at lowest flow."
+        return _entered_or(line, "sleep_below", wanted, words)
+    by_limit, floor = derived.sleep_above_low_limit, derived.rest_floor
+    if floor > derived.low_limit:
         return _entered_or(
             line,
             "sleep_below",
-            derived.sleep_wanted,
-            "{above} above the slowest it may run; above the low limit alone it would be {by_limit}.",
+            wanted,
+            "{above} above {floor}, the slowest it may run; above the low limit alone it would be {by_limit}.",
             above=above,
+            floor=floor,
             by_limit=by_limit,
         )
-    return _entered_or(line, "sleep_below", by_limit, "{above} above the low limit.", above=above)
+    if by_limit < sleep_frequency(derived.low_limit, above):
+        return _entered_or(
+            line,
+            "sleep_below",
+            wanted,
+            "{small} carries {share} of the duty flow: the curve is flat, and the usual {above} above the low limit"
+            " would sleep while somebody draws.",
+            small=derived.flat_curve(derived.hold_frequency) or wanted,
+            share=practice.loop.SLEEP_MOST,
+            above=above,
+        )
+    return _entered_or(line, "sleep_below", wanted, "{above} above the low limit.", above=above)
 
 
 @setting("sleep.delay", "Sleep delay", dimension="time", wrong="Short cycles.", only=_RESTS)

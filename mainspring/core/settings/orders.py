@@ -126,7 +126,7 @@ def starting_torque(line: Line, derived: Derived) -> Planned:
 )
 def least_flow(line: Line, derived: Derived) -> Planned:
     """Where nothing else stops a pump that moves no water."""
-    if "rests" in line.traits:
+    if "rests" in line.traits and "tank" in line.traits:
         return fixed("off", "It sleeps at no demand: that is its stop at lowest flow.")
     if line.machine.has("least_flow"):
         return fixed("stop", "Nothing else stops it when the valves shut.", DERIVED)

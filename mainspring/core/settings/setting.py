@@ -25,6 +25,13 @@ class Planned:
     source: Source = COMMON_PRACTICE
 
 
+@dataclass(frozen=True)
+class PlannedNumber(Planned):
+    """A planned value that is a quantity."""
+
+    value: Figure
+
+
 SettingFunction = Callable[[Line, Derived], Planned]
 
 

@@ -101,7 +101,7 @@ def _stream(line: Line, derived: Derived) -> float:
     """Temperature of what the machine brings: as far the other side of the setpoint as its kind usually has it."""
     away = {"tower_fan": 6.0, "circulator": 20.0}.get(line.line.application, 8.0)
     rises = line.value("control.effect") == "rise" and "tower_fan" not in line.traits
-    return float(line.control.temperature_setpoint) + (away if rises else -away)
+    return float(line.plant_setpoint()) + (away if rises else -away)
 
 
 def _underload(line: Line, derived: Derived) -> float:

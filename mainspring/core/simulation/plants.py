@@ -23,7 +23,7 @@ from mainspring.core.held import rises_with_speed
 from mainspring.core.limits import inertia_at_motor
 from mainspring.core.line import Line
 from mainspring.core.motor.inertia import acceleration_time
-from mainspring.core.quantity import WATER_20C, G
+from mainspring.core.quantity import DIMENSIONS, WATER_20C, G
 from mainspring.core.settings.setting import SETTINGS, plan_of
 from mainspring.core.simulation import kernel
 from mainspring.core.simulation.knobs import duty_flow
@@ -107,6 +107,8 @@ def set_up(line: Line, derived: Derived, knobs: Mapping[str, float], happens: Ha
     plant = _plant(line, derived, kind, knobs, flow)
     plant.update(dry_from=happens.dry_from, dry_until=happens.dry_until)
     sensor = _sensor(line, knobs, happens)
+    if kind == kernel.HEADER:
+        _check_reach(kernel.Plant(**plant), knobs["setpoint"], knobs["highest"] / base)
     parts = {
         "plant": plant,
         "sensor": sensor,
@@ -116,19 +118,32 @@ def set_up(line: Line, derived: Derived, knobs: Mapping[str, float], happens: Ha
         "set": _set(count, knobs, base),
     }
     staged = parts["set"]["machines"] > 1
-    full = flow if kind in (kernel.HEADER, kernel.LEVEL, kernel.ROOM) else 1.0
-    if kind == kernel.HEADER:
-        full = min(full, _capacity(kernel.Plant(**plant), parts["control"], count))
+    full = flow if kind in (kernel.HEADER, kernel.LEVEL, kernel.ROOM) else 1.0  # what is asked, reached or not
     return Setup(kind, kernel.config_of(STEP, parts), base, full, 1.0 if staged else count, dict(knobs))
 
 
-def _capacity(plant: kernel.Plant, control: Mapping[str, float], count: float) -> float:
-    """The most that all can bring at the setpoint; NoSolution where that is nothing."""
-    need = control["setpoint"] / plant.weight + plant.lift
-    found = float(kernel.machine_flow(plant, control["high"], need, count))
-    if found <= 0:
-        raise NoSolution("at its highest speed it brings nothing at the setpoint: check setpoint, curve and that limit")
-    return found
+def capacity(setup: "Setup") -> float:
+    """The most that all machines bring at the setpoint, at the highest speed [m³/s]."""
+    c = setup.config
+    machines = max(c.set.machines, setup.machines)
+    return float(kernel.machine_flow(c.plant, c.control.high, _needed_rise(c.plant, c.control.setpoint), machines))
+
+
+def _needed_rise(plant: kernel.Plant, setpoint: float) -> float:
+    """Rise that the machine has to make for a setpoint at no flow."""
+    return setpoint / plant.weight + plant.lift
+
+
+def _check_reach(plant: kernel.Plant, setpoint: float, highest: float) -> None:
+    """NoSolution where the highest speed does not make the setpoint even at no flow, with what is missing."""
+    made, need = plant.c0 * highest**2, _needed_rise(plant, setpoint)
+    if made <= need:
+        kind = "air_pressure" if plant.weight == 1.0 else "head"
+        told = {n: DIMENSIONS[kind].both(v) for n, v in (("made", made), ("need", need))}
+        raise NoSolution(
+            f"it cannot be held: at its highest speed it makes {told['made']} with everything shut, and"
+            f" {told['need']} are needed; a lower setpoint, a higher limit, or another machine"
+        )
 
 
 def _machine(line: Line, derived: Derived) -> dict[str, float]:
@@ -169,7 +184,7 @@ def _plant(line: Line, derived: Derived, kind: float, knobs: Mapping[str, float]
     if kind == kernel.HEADER:
         return plant | _header(line, derived, knobs, flow, plant["weight"])
     if kind == kernel.ROOM:
-        return plant | _room(derived, knobs, flow)
+        return plant | _room(line, derived, flow)
     if kind == kernel.LEVEL:
         return plant | _level(line, derived, knobs)
     system = {"lift": float(derived.machine.held), "friction": _friction(derived, line)}
@@ -177,7 +192,7 @@ def _plant(line: Line, derived: Derived, kind: float, knobs: Mapping[str, float]
         return plant | system | {"inertia": _column(line, flow)}
     full = _full_flow(plant | system)
     if kind == kernel.HEAT:
-        return plant | system | _heat(knobs, full)
+        return plant | system | _heat(line, knobs, full)
     return plant | system | {"full_flow": full}
 
 
@@ -194,12 +209,12 @@ def _full_flow(plant: Mapping[str, float]) -> float:
 
 
 def _header(line: Line, derived: Derived, knobs: Mapping[str, float], flow: float, weight: float) -> dict[str, float]:
-    setpoint = knobs["setpoint"]
+    setpoint, nominal = knobs["setpoint"], float(line.plant_setpoint())
     if "holds:duct" in line.traits:
         return {
             "friction": knobs["duct_loss"] / flow**2,
             "elastic": DUCT_SECONDS * flow / (POLYTROPIC * kernel.ATMOSPHERE),
-            "nominal": setpoint,
+            "nominal": nominal,
             "substeps": 4.0,
         }
     drop = knobs.get("drop", 0.0)
@@ -215,7 +230,7 @@ def _header(line: Line, derived: Derived, knobs: Mapping[str, float], flow: floa
         "tank_volume": tank,
         "precharge": knobs.get("tank_precharge", 0.0),
         "elastic": PIPE_COMPLIANCE,
-        "nominal": setpoint,
+        "nominal": nominal,
         "drawdown": drop / flow,
         "well_area": 0.785398 * bore**2,
         "substeps": 1.0 if _slowest(setpoint, tank, knobs, derived, flow, weight) > STIFF else 4.0,
@@ -234,11 +249,11 @@ def _slowest(
     return gives * weight * abs(c1 + 2 * c2 * flow / 2)
 
 
-def _room(derived: Derived, knobs: Mapping[str, float], flow: float) -> dict[str, float]:
+def _room(line: Line, derived: Derived, flow: float) -> dict[str, float]:
     return {
-        "friction": float(derived.fan.open_resistance),
+        "friction": float(derived.fan.resistance_beyond(line.plant_setpoint())),
         "elastic": ROOM_SECONDS * flow / (POLYTROPIC * kernel.ATMOSPHERE),
-        "nominal": max(abs(knobs["setpoint"]), 1.0),
+        "nominal": max(abs(float(line.plant_setpoint())), 1.0),
         "leak": LEAK_SHARE * flow,
         "substeps": 4.0,
     }
@@ -249,7 +264,7 @@ def _level(line: Line, derived: Derived, knobs: Mapping[str, float]) -> dict[str
     plant = {
         "lift": float(derived.pump.static_head),
         "friction": float(derived.pump.resistance),
-        "nominal": knobs["setpoint"],
+        "nominal": float(line.plant_setpoint()),
         "area": knobs["area"],
         "direction": 1.0 if fills else -1.0,
     }
@@ -270,13 +285,13 @@ def _column(line: Line, flow: float) -> float:
     return length / (float(G) * area)
 
 
-def _heat(knobs: Mapping[str, float], full: float) -> dict[str, float]:
+def _heat(line: Line, knobs: Mapping[str, float], full: float) -> dict[str, float]:
     # for each 1 W/K at full flow; only the time constant is of account
     return {
         "exchange": 1.0,
         "capacity": knobs["heat_time"],
         "stream": knobs["stream"],
-        "nominal": knobs["setpoint"],
+        "nominal": float(line.plant_setpoint()),
         "full_flow": full,
     }
 
@@ -331,7 +346,7 @@ def _controller(line: Line, kind: float, knobs: Mapping[str, float], base: float
         "setpoint": knobs.get("setpoint", 0.0),
         "second": happens.second,
         "second_from": happens.second_from,
-        "action": 1.0 if kind == kernel.OPEN or rises_with_speed(line) else -1.0,
+        "action": 1.0 if kind == kernel.OPEN else action_set(line),
         "gain": knobs.get("gain", 1.0),
         "integral_time": knobs.get("integral_time", 1.0),
         "derivative_time": knobs.get("derivative_time", 0.0),
@@ -339,6 +354,14 @@ def _controller(line: Line, kind: float, knobs: Mapping[str, float], base: float
         "high": high,
         "hand_until": -1.0,
     }
+
+
+def action_set(line: Line) -> float:
+    """+1 where a falling value makes it faster, -1 where a rising one does: as left or decided, else as proposed."""
+    told = line.told("pid.action")
+    if told is None:
+        return 1.0 if rises_with_speed(line) else -1.0
+    return 1.0 if told == "falls_faster" else -1.0
 
 
 def _drive(line: Line, derived: Derived, kind: float, knobs: Mapping[str, float], happens: Happens) -> dict[str, float]:

@@ -1,15 +1,20 @@
 """The best of many tunings: candidates about the present one, each run for an hour, scored, and what was traded."""
 
-from collections.abc import Callable, Mapping
+from collections.abc import Callable, Iterator, Mapping
 from dataclasses import dataclass, replace
+from itertools import islice
 
 import numpy as np
 
+from mainspring.core.benches.tuned import LEAST_GAIN_MARGIN, LEAST_PHASE_MARGIN
+from mainspring.core.control.margins import Margins
 from mainspring.core.derived import Derived
-from mainspring.core.errors import check_range
+from mainspring.core.errors import MainspringError, NoSolution, check_range
 from mainspring.core.line import Line
+from mainspring.core.line.on_site import SAME
 from mainspring.core.simulation.demand import Profile, Steps
 from mainspring.core.simulation.judge import faults_of
+from mainspring.core.simulation.judge.margin import margins_of
 from mainspring.core.simulation.plants import Setup, set_up
 from mainspring.core.simulation.spread import Stopped, Tell, drawn, goes_on, told_of
 from mainspring.core.simulation.trial import Trial, offered, run_trial
@@ -21,6 +26,7 @@ MOVEMENT_WEIGHT = 0.35  # of the speed's movement against the error, both as sha
 FAULT = 10.0  # each fault of a trial costs as much as this many present tunings
 FINALISTS, TRIED_ON = 8, 12  # the best are run on so many drawn plants before one is chosen
 PROMISING, FIRST_ON = 48, 2  # and before that more of them on fewer: one plant alone would choose the lucky
+LOOKED_AT = 250  # at most so many of the ranking are looked at for their margin
 WORTH = 0.9  # a change that gains less than a tenth is not worth it
 SOUGHT = ("gain", "integral_time")
 
@@ -35,6 +41,7 @@ class Scored:
     movement: float
     faults: tuple[str, ...]
     holds: int = 0  # of the drawn plants it was tried on
+    margins: Margins | None = None  # on the plant as it stands; None where it has none to tell
 
 
 @dataclass(frozen=True)
@@ -81,12 +88,41 @@ def seek(
     def on_drawn(few: list[Scored], plants: int) -> list[Scored]:
         return _on_drawn(line, derived, setup, few, plants, lambda: tell(candidates, candidates))
 
-    tough = sorted(on_drawn(ranked[:PROMISING], FIRST_ON), key=lambda s: (-s.holds, s.cost))
-    finalists = on_drawn([*tough[:FINALISTS], scored[0]], TRIED_ON)
-    best, kept = min(finalists[:-1], key=lambda s: (-s.holds, s.cost)), finalists[-1]
+    present_one = replace(scored[0], margins=_margins(setup))
+    promising = list(islice(_with_margin(ranked, setup, present_one), PROMISING))
+    tough = sorted(on_drawn(promising, FIRST_ON), key=lambda s: (-s.holds, s.cost))
+    finalists = on_drawn([*tough[:FINALISTS], present_one], TRIED_ON)
+    kept = finalists[-1]
+    best = min(finalists[:-1], key=lambda s: (-s.holds, s.cost), default=kept)
     if best.holds <= kept.holds and best.cost > WORTH * kept.cost:
         best = kept
     return Found(best, kept, tuple(finalists[:-1]), candidates, TRIED_ON)
+
+
+def _margins(setup: Setup) -> Margins | None:
+    try:
+        return margins_of(setup)
+    except NoSolution:
+        return Margins(0.0, 0.0, float("inf"))
+    except MainspringError:
+        return None
+
+
+def _with_margin(ranked: list[Scored], setup: Setup, kept: Scored) -> Iterator[Scored]:
+    """Those of a ranking that keep a sound margin, or the present one, each with its own."""
+    for scored in ranked[:LOOKED_AT]:
+        made = replace(scored, margins=_margins(with_gains(setup, scored.moved)))
+        if _keeps_margin(made, kept):
+            yield made
+
+
+def _keeps_margin(offer: Scored, kept: Scored) -> bool:
+    """Whether a tuning leaves as much margin as the present one, or as much as a sound loop has."""
+    if offer.margins is None or kept.margins is None:
+        return True
+    return offer.margins.gain_margin >= min(kept.margins.gain_margin, LEAST_GAIN_MARGIN) * (
+        1 - SAME
+    ) and offer.margins.phase_margin >= min(kept.margins.phase_margin, LEAST_PHASE_MARGIN) * (1 - SAME)
 
 
 def with_gains(setup: Setup, moved: Mapping[str, float]) -> Setup:

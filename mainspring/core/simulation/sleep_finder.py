@@ -11,7 +11,7 @@ from dataclasses import dataclass
 import numpy as np
 
 from mainspring.core import practice
-from mainspring.core.control.sleep import sleep_frequency, sleep_low_limit
+from mainspring.core.control.sleep import sleep_frequency
 from mainspring.core.derived import Derived
 from mainspring.core.errors import MainspringError, NoSolution, check_range
 from mainspring.core.hydraulics.tank import starts_per_hour_on_leak, tank_drawdown, tank_volume_for_run
@@ -147,8 +147,11 @@ def find_sleep(line: Line, derived: Derived, moved: Mapping[str, float], measure
     hold = (
         given("hold_frequency", measured, "frequency", "read on site, the valve shut") if measured is not None else seen
     )
-    low = sleep_low_limit(hold, line.own(practice.loop.LOW_LIMIT_ABOVE))
-    below = sleep_frequency(_floor(line, derived, low), line.own(practice.loop.SLEEP_ABOVE))
+    low = derived.low_limit_above(hold)
+    floor = _floor(line, derived, low)
+    below = (
+        derived.sleep_above(low, hold) if floor <= low else sleep_frequency(floor, line.own(practice.loop.SLEEP_ABOVE))
+    )
     boost = given("boost", knobs["boost"], "pressure", "as it stands")
     wake = given("wake_at", knobs["wake_at"], "pressure", "as it stands")
     found = {**knobs, "low_limit": float(low), "sleep_below": float(below)}

@@ -108,8 +108,10 @@ def with_setpoint(line: Line, moved: Mapping[str, float]) -> Line:
         return line
     for setting in FOLLOW_SETPOINT:
         line = line.but(setting)
-    group, _, name = line.held.setpoint.partition(".") if line.held else ("", "", "")
-    return line.with_values(**{group: {name: moved["setpoint"]}})
+    group, _, name = line.held.setpoint.partition(".") if line.held is not None else ("", "", "")
+    made = line.with_values(**{group: {name: moved["setpoint"]}})
+    made.surveyed = line.surveyed
+    return made
 
 
 def ready(line: Line, moved: Mapping[str, float], happens: Happens | None = None) -> tuple[Line, Derived, Setup]:

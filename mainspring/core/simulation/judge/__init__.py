@@ -6,9 +6,10 @@ from mainspring.core.errors import MainspringError
 from mainspring.core.line import Line
 from mainspring.core.simulation import kernel
 from mainspring.core.simulation.judge.hurt import dry, limited, peak, signal, surging
-from mainspring.core.simulation.judge.kinds import following, level, staging, stopping
+from mainspring.core.simulation.judge.kinds import acting, following, level, staging, stopping
 from mainspring.core.simulation.judge.looked import Judge, Looked, Meaning, look
-from mainspring.core.simulation.judge.rest import USUAL_STARTS, dipping, resting, waking
+from mainspring.core.simulation.judge.margin import robust
+from mainspring.core.simulation.judge.rest import USUAL_STARTS, cycling, dipping, resting, waking
 from mainspring.core.simulation.judge.tuning import holding, hunting, reaching
 from mainspring.core.simulation.trial import Trial
 
@@ -21,6 +22,8 @@ def judge(line: Line, derived: Derived, trial: Trial) -> list[Meaning]:
     c = trial.setup.config
     spared = c.plant.dry_from < kernel.NEVER or c.sensor.lost_from < kernel.NEVER  # what goes wrong is not its tuning
     judges = [one for one in _JUDGES if not (spared and one in _TUNED)]
+    if acting(looked) is not None:
+        judges = [one for one in judges if one is acting or one not in _SOUND]  # no gain cures that
     found = [made for one in judges if (made := _tell(one, looked)) is not None]
     return sorted(found, key=lambda m: m.verdict.severity)
 
@@ -40,8 +43,8 @@ def _tell(one: Judge, looked: Looked) -> Meaning | None:
 
 
 _JUDGES: tuple[Judge, ...] = (
-    peak, surging, hunting, reaching, holding, resting, waking, dipping, level, stopping, staging,
-    following, dry, limited, signal,
+    acting, peak, surging, hunting, cycling, reaching, holding, robust, resting, waking, dipping, level, stopping,
+    staging, following, dry, limited, signal,
 )  # fmt: skip
-_TUNED: tuple[Judge, ...] = (hunting, reaching, holding, resting, waking, dipping)
-_SOUND: tuple[Judge, ...] = (peak, hunting, reaching, holding, resting, level, staging)
+_TUNED: tuple[Judge, ...] = (hunting, cycling, reaching, holding, robust, resting, waking, dipping)
+_SOUND: tuple[Judge, ...] = (acting, peak, hunting, cycling, reaching, holding, resting, level, staging)

@@ -14,6 +14,7 @@ from mainspring.core.simulation import kernel
 from mainspring.core.simulation.judge.looked import Looked, Meaning, fine, warn
 
 # common practice, no source
+TOUCHED = 1.0  # s before full speed; a limit that is only touched there holds nothing up
 USELESS_SHARE = 0.5  # a dry-run threshold below this share of the shut power does not see a dry pump
 
 
@@ -112,7 +113,12 @@ def _shut_head(looked: Looked) -> Figure:
 
 def limited(looked: Looked) -> Meaning | None:
     """A ramp that runs into the current limit."""
-    times = [e.time for e in looked.trial.events if e.name == "current limit"]
+    full = [e.time for e in looked.trial.events if e.name == "full speed"]
+    times = [
+        e.time
+        for e in looked.trial.events
+        if e.name == "current limit" and not any(0 <= t - e.time < TOUCHED for t in full)
+    ]
     if not times:
         return None
     return warn(

@@ -2,14 +2,47 @@
 
 import numpy as np
 
+from mainspring.core.checks.finding import stop
+from mainspring.core.held import rises_with_speed
 from mainspring.core.method import given
 from mainspring.core.sentence import say
 from mainspring.core.simulation import kernel
-from mainspring.core.simulation.judge.looked import Looked, Meaning, demand_at, fine, warn
+from mainspring.core.simulation.judge.looked import Looked, Meaning, demand_at, fine, loops, warn
 
 # common practice, no source
 STANDS = 0.02  # m; a level that moves by less than this stands
+LITTLE = 0.2  # of full inflow, at which a pit's pump is to come to its stop level
 STAGINGS_HUNTING = 6  # in ten minutes, more comings and goings than this are hunting
+
+
+def acting(looked: Looked) -> Meaning | None:
+    """Whether the controller acts the way round that its plant needs."""
+    if not loops(looked):
+        return None
+    c = looked.trial.setup.config
+    needs = 1.0 if rises_with_speed(looked.line) else -1.0
+    if c.control.action == needs:
+        return None
+    held = looked.line.held
+    assert held is not None
+    moves = "raises" if needs > 0 else "lowers"
+    ends = {
+        "low": looked.seen("lowest", looked.trial.totals["lowest"]),
+        "high": looked.seen("highest", looked.trial.totals["highest"]),
+        "setpoint": looked.seen("setpoint", looked.setpoint),
+    }
+    return Meaning(
+        stop(
+            "It acts the wrong way round",
+            say(
+                f"More speed {moves} the {held.noun}, and it is set to act against that: from {{low}} to {{high}}"
+                " instead of {setpoint}.",
+                **ends,
+            ),
+            say("Turn the direction of action round."),
+        ),
+        ("pid.action",),
+    )  # fmt: skip
 
 
 def staging(looked: Looked) -> Meaning | None:
@@ -78,6 +111,7 @@ def stopping(looked: Looked) -> Meaning | None:
             speed.max() <= c.control.low * base * 1.001
             and speed.min() > 1
             and float(np.ptp(level)) < STANDS < short.min()
+            and demand_at(trial, begin) < LITTLE  # with more coming in it holds its level, and goes on
         ):
             return warn(
                 "It never stops",

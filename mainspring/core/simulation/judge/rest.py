@@ -1,13 +1,17 @@
 """Whether it rests when nothing is asked, wakes in time, and not too often."""
 
 from mainspring.core import practice
-from mainspring.core.method import Figure, given
-from mainspring.core.sentence import say
+from mainspring.core.errors import MainspringError
+from mainspring.core.hydraulics.tank import starts_per_hour_on_leak, tank_drawdown
+from mainspring.core.method import Figure, as_figure, given
+from mainspring.core.sentence import Sentence, say
 from mainspring.core.simulation import kernel
 from mainspring.core.simulation.judge.looked import Looked, Meaning, demand_at, fine, rests, warn
 
 # common practice, no source
 USUAL_STARTS = 20 / 3600  # 1/s
+SLEEP_NEAR = 1.0  # Hz above what cools a submersible, within which that rules where it sleeps
+DRAWN = 0.1  # of full demand, from which somebody draws
 
 
 def resting(looked: Looked) -> Meaning | None:
@@ -38,14 +42,14 @@ def resting(looked: Looked) -> Meaning | None:
             say("Raise the sleep frequency to {more} or a little more above the low limit.", more=more),
             "sleep.frequency",
         )
-    early = [t for t in asleep if demand_at(trial, t - 1.0) > 0.1 and trial.times[-1] - t > 1]
-    if early:
+    early = [t for t in asleep if demand_at(trial, t - 1.0) > DRAWN and trial.times[-1] - t > 1]
+    if early and cycling(looked) is None:
         drawn = demand_at(trial, early[0] - 1.0) * trial.setup.full
         return warn(
             "It sleeps while water is drawn",
             say("Asleep after {t} while {drawn} are drawn.", t=looked.seen("asleep", early[0], "time"),
                 drawn=looked.seen("drawn", drawn, "flow")),
-            say("Lower the sleep frequency, or lengthen the delay."),
+            _sleep_later(looked, "Lower the sleep frequency, or lengthen the delay."),
             "sleep.frequency", "sleep.delay",
         )  # fmt: skip
     if low <= hold and not line.has("system.leak"):
@@ -70,6 +74,61 @@ def _chance(low: Figure, hold: Figure, above: Figure) -> Meaning:
     )
 
 
+CYCLES = 2  # times asleep at one demand that is drawn all the while, from which it cycles
+
+
+def cycling(looked: Looked) -> Meaning | None:
+    """Asleep and awake again and again while somebody draws: not its gains, but where it sleeps."""
+    if not rests(looked):
+        return None
+    trial = looked.trial
+    asleep = [e.time for e in trial.events if e.name == "sleep" and demand_at(trial, e.time) > DRAWN]
+    worst, demand, lasted = 0, 0.0, 0.0
+    for begin, end, _ in looked.stretches():
+        times = sum(begin <= t < end for t in asleep)
+        if times > worst:
+            worst, demand, lasted = times, demand_at(trial, begin), end - begin
+    if worst < CYCLES:
+        return None
+    return warn(
+        "It sleeps and wakes while water is drawn",
+        say("Asleep {times} times in {lasted} while {drawn} are drawn: it brings more than that even at its slowest.",
+            times=given("times_asleep", float(worst), "count", "of the trace"),
+            lasted=looked.seen("lasted", lasted, "time"),
+            drawn=looked.seen("drawn", demand * trial.setup.full, "flow")),
+        _sleep_later(looked, "Lower the sleep frequency, lengthen the delay, or wake further down; no gain cures it."),
+        "sleep.frequency", "sleep.delay", "sleep.wake_level",
+    )  # fmt: skip
+
+
+def _sleep_later(looked: Looked, usual: str) -> Sentence:
+    """What cures it; where the water past a submersible rules, a lower sleep frequency would cook the motor."""
+    try:
+        cooled, below = looked.derived.cooling_frequency, looked.knob("sleep_below", "frequency")
+    except MainspringError:
+        return say(usual)
+    if below > cooled + SLEEP_NEAR:
+        return say(usual)
+    return say("Below {cooled} too little water passes the motor: a sleeve round it, then a lower sleep frequency.",
+               cooled=cooled)  # fmt: skip
+
+
+def _starts_on_leak(looked: Looked) -> Figure | None:
+    """Starts that the leak alone causes, with tank, air, setpoint and wake pressure as they stand on the bench."""
+    knobs, line = looked.trial.setup.knobs, looked.line
+    volume = knobs.get("tank_volume", 0.0)
+    if not rests(looked) or volume <= 0 or not line.has("system.leak"):
+        return None
+    if knobs["tank_precharge"] >= knobs["wake_at"]:
+        given_share = given("drawdown", 1e-6, "ratio", "its air is at or above the wake pressure: it gives no water")
+    else:
+        given_share = as_figure(tank_drawdown(
+            looked.knob("tank_precharge", "pressure"), looked.knob("wake_at", "pressure"),
+            looked.seen("setpoint", looked.setpoint, "pressure"),
+        ))  # fmt: skip
+    return as_figure(starts_per_hour_on_leak(line.system.leak, looked.knob("tank_volume", "volume"), given_share))
+
+
 def waking(looked: Looked) -> Meaning | None:
     """How often it starts: against what the motor is allowed; and whether a leak alone does it."""
     trial, line = looked.trial, looked.line
@@ -81,11 +140,7 @@ def waking(looked: Looked) -> Meaning | None:
         else given("starts_allowed", USUAL_STARTS, "rate", "common practice")
     )
     seen = looked.seen("starts", trial.starts_an_hour / 3600.0, "rate")
-    by_leak = (
-        looked.derived.starts_on_leak
-        if rests(looked) and line.has("system.tank_volume") and line.has("system.leak")
-        else None
-    )
+    by_leak = _starts_on_leak(looked)
     if by_leak is not None and by_leak > allowed:
         return warn(
             "A leak wakes it too often",

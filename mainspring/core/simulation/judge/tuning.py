@@ -4,7 +4,8 @@ import numpy as np
 
 from mainspring.core.sentence import say
 from mainspring.core.simulation import kernel
-from mainspring.core.simulation.judge.looked import Looked, Meaning, fine, loops, runs, warn
+from mainspring.core.simulation.judge.looked import Looked, Meaning, demand_at, fine, loops, runs, warn
+from mainspring.core.simulation.plants import capacity
 
 # common practice, no source
 HUNTING_SWING = 0.02  # of full speed, peak to peak at steady demand
@@ -20,9 +21,10 @@ def hunting(looked: Looked) -> Meaning | None:
         return None
     worst: tuple[float, float, float] | None = None
     for begin, end, _ in looked.stretches():
-        rows = looked.awake(begin + 0.6 * (end - begin), end)
-        if rows.sum() < 20:
-            continue
+        late = begin + 0.6 * (end - begin)
+        rows = looked.awake(late, end)
+        if rows.sum() < 20 or any(e.name in ("sleep", "wake") and late <= e.time < end for e in looked.trial.events):
+            continue  # it sleeps and wakes, which is said of that
         speed, value = looked.trial.frequency[rows], looked.trial.value[rows]
         swing = float(np.ptp(speed))
         middle = float(np.ptp(speed)) * 0.25
@@ -61,10 +63,20 @@ def reaching(looked: Looked) -> Meaning | None:
     if not stuck:
         return None
     seconds = sum(j - i for i, j in stuck) * step
+    words, flows = "At {top} for {time} and up to {short} short of {setpoint}.", {}
+    if trial.setup.kind == kernel.HEADER:
+        asked = max(demand_at(trial, float(trial.times[i])) for i, _ in stuck) * trial.setup.full
+        most, kind = capacity(trial.setup), "air_flow" if "fan" in looked.line.traits else "flow"
+        if asked > most:
+            words = (
+                "At {top} for {time} and up to {short} short of {setpoint}: {asked} are asked, it brings {most} there."
+            )
+            flows = {"asked": looked.seen("asked", asked, kind), "most": looked.seen("most", most, kind)}
     return warn(
         "It cannot reach the setpoint",
         say(
-            "At {top} for {time} and up to {short} short of {setpoint}.",
+            words,
+            **flows,
             top=looked.knob("highest", "frequency"),
             time=looked.seen("time_at_top", seconds, "time"),
             short=looked.difference("shortfall", max(float(short[i:j].min()) for i, j in stuck)),
