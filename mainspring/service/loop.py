@@ -296,8 +296,7 @@ def _second_setpoint(line: Line) -> float | None:
     """The second setpoint of a line that has two."""
     if line.held is None or f"second:{line.held.id}" not in line.traits:
         return None
-    group, _, name = line.held.setpoint.partition(".")
-    return float(line.figure(f"{group}.{name}_2"))
+    return float(line.second_setpoint())
 
 
 def loop_view(line: Line, problems: dict[str, BadEntry], asked: Asked) -> LoopView:

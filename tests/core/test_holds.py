@@ -30,7 +30,8 @@ def may_stop(check: Check) -> bool:
         names = {n.id for n in ast.walk(function) if isinstance(n, ast.Name)}
         new = {n for n in names & functions.keys() if n not in seen}
         seen.update(new)
-        return "stop" in names or any(list(map(says, (functions[n] for n in new))))
+        made = {n.func.id for n in ast.walk(function) if isinstance(n, ast.Call) and isinstance(n.func, ast.Name)}
+        return "stop" in names or "Verdict" in made or any(list(map(says, (functions[n] for n in new))))
 
     made = functions.get(check.id)
     return says(made) if made is not None else bool(check.holds)  # made in a loop over places, which say it themselves

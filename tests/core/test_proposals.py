@@ -1,4 +1,4 @@
-"""What is proposed for drawn right lines: in order, without a finding of its own, and run on the bench without a fault."""
+"""What is proposed for drawn right lines: in order, without a finding of its own, run on the bench without a fault."""
 
 from collections import Counter
 

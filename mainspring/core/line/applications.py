@@ -16,6 +16,11 @@ class Held:
     range_low: str = ""
     range_high: str = ""
 
+    @property
+    def prefix(self) -> str:
+        """What its settings' names begin with, after the group: pid.duct_setpoint_1."""
+        return "" if self.dimension == "pressure" or self.dimension is None else f"{self.id}_"
+
 
 HELD: dict[str, Held] = {
     h.id: h

@@ -124,6 +124,24 @@ class Line:
         """Whether one of the paths has an entry."""
         return any(self.has(path) for path in paths)
 
+    def second_setpoint(self) -> Figure:
+        """What is held while its contact is made; NotKnown where there is none, or it is missing."""
+        held = self.held
+        if held is None or not held.setpoint or f"second:{held.id}" not in self.traits:
+            raise NotKnown("control.setpoints", "two setpoints")
+        told = self.told(f"pid.{held.prefix}setpoint_2", held.dimension or "", "Second setpoint")
+        return told if isinstance(told, Figure) else self.figure(f"{held.setpoint}_2")
+
+    def at_second_setpoint(self) -> "Line":
+        """The line as it is while the contact of the second setpoint is made: same plant, another setpoint."""
+        held, second = self.held, self.second_setpoint()
+        assert held is not None
+        group, _, name = held.setpoint.partition(".")
+        line = self.but(f"pid.{held.prefix}setpoint_1")
+        made = line.with_values(**{group: {name: float(second)}})
+        made.surveyed = self.surveyed
+        return made
+
     def plant_setpoint(self) -> Figure:
         """What was held when the plant was described; another setpoint in force, decided or tried, moves no pipe.
 

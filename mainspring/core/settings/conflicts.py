@@ -134,11 +134,17 @@ def _orders(sheet: InForce) -> Iterator[Conflict]:
             "The sensor has no span", "{low} at its low end, {high} at its high end.",
             "Read both from the label on the sensor.",
         )  # fmt: skip
-        setpoint, top = sheet.number(f"pid.{kind}setpoint_1"), sheet.number(f"feedback.{kind}range_high")
-        if setpoint is not None and top is not None and setpoint > top:
+        top = sheet.number(f"feedback.{kind}range_high")
+        for id, which in ((f"pid.{kind}setpoint_1", ""), (f"pid.{kind}setpoint_2", "Second ")):
+            setpoint = sheet.number(id)
+            if setpoint is None or top is None or setpoint <= top:
+                continue
             yield _conflict(
-                f"{kind}setpoint_range", (f"pid.{kind}setpoint_1", f"feedback.{kind}range_high"), Severity.STOP,
-                "Setpoint above the sensor's range", "{setpoint} is wanted, the sensor ends at {top}.",
+                f"{kind}{'second_' if which else ''}setpoint_range",
+                (id, f"feedback.{kind}range_high"),
+                Severity.STOP,
+                f"{which}setpoint above the sensor's range".capitalize(),
+                "{setpoint} is wanted, the sensor ends at {top}.",
                 "A sensor with a larger range, or another setpoint.", setpoint=setpoint, top=top,
             )  # fmt: skip
 
@@ -181,11 +187,21 @@ def _resting(sheet: InForce) -> Iterator[Conflict]:
             "A fill pressure well below the setpoint.", fill=fill, setpoint=setpoint,
         )  # fmt: skip
     alarm = sheet.number("protection.high_pressure")
-    if alarm is not None and setpoint is not None and alarm <= setpoint:
+    for name, id in (("alarm_setpoint", "pid.setpoint_1"), ("alarm_second_setpoint", "pid.setpoint_2")):
+        held = sheet.number(id)
+        if alarm is not None and held is not None and alarm <= held:
+            yield _conflict(
+                name, ("protection.high_pressure", id), Severity.STOP,
+                "It trips at its own setpoint", "The alarm stands at {alarm}, the setpoint is {setpoint}.",
+                "An alarm above the setpoint and below the weakest part's rating.", alarm=alarm, setpoint=held,
+            )  # fmt: skip
+    second = sheet.number("pid.setpoint_2")
+    if second is not None and wake is not None and wake >= second:
         yield _conflict(
-            "alarm_setpoint", ("protection.high_pressure", "pid.setpoint_1"), Severity.STOP,
-            "It trips at its own setpoint", "The alarm stands at {alarm}, the setpoint is {setpoint}.",
-            "An alarm above the setpoint and below the weakest part's rating.", alarm=alarm, setpoint=setpoint,
+            "wake_second", ("sleep.wake_level", "pid.setpoint_2"), Severity.CAUTION,
+            "It does not wake at the second setpoint's drop",
+            "It wakes at {wake}, the second setpoint is {second}: asleep there it wakes at once.",
+            "A wake level below both setpoints.", wake=wake, second=second,
         )  # fmt: skip
 
 

@@ -195,8 +195,11 @@ def _lowest_speed(d: Deviation) -> Effect | None:
     if "submersible" in line.traits and d.number * NEAR < usual:
         words = "{value}: the thrust bearing has no film below {usual}."
         return _bad("Under the bearing's limit", words, d, usual=usual)
+    rules = d.known(lambda: derived.low_limit) if "rests" in line.traits else None
     for cooled in (lambda: derived.cooling_frequency, lambda: torque_frequency(derived)):
         least = d.known(cooled)
+        if rules is not None and least is not None and least <= rules * NEAR:
+            continue  # in automatic the controller's low limit holds it above that
         if least is not None and d.number * NEAR < least:
             return _bad("The motor is not cooled", "{value}: it is cooled above {least}.", d, least=least)
     hold = d.known(lambda: derived.hold_frequency) if "pump" in line.traits else None

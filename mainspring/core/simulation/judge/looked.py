@@ -12,7 +12,7 @@ from mainspring.core.line import Line
 from mainspring.core.method import Figure, given
 from mainspring.core.sentence import Sentence
 from mainspring.core.simulation import kernel
-from mainspring.core.simulation.trial import Trial
+from mainspring.core.simulation.trial import Array, Trial
 
 # common practice, no source
 SETTLED_BAND = 0.03  # of the setpoint, of a pressure or flow
@@ -48,6 +48,12 @@ class Looked:
         """What was to be held."""
         return self.trial.setup.config.control.setpoint
 
+    @property
+    def wanted(self) -> Array:
+        """What was to be held at each row: the first setpoint, or the second while its contact was made."""
+        c, times = self.trial.setup.config.control, self.trial.times
+        return np.where(times >= c.second_from, c.second, c.setpoint)
+
     def knob(self, name: str, dimension: str) -> Figure:
         """Where a knob stands."""
         return given(name, self.trial.setup.knobs[name], dimension, "as tried")
@@ -63,9 +69,9 @@ class Looked:
 
     def stretches(self) -> list[tuple[float, float, int]]:
         """Begin, end and number of each stretch of one demand that is long enough to settle in."""
-        steps, end = self.trial.profile.steps, self.trial.duration
-        ends = [*(t for t, _ in steps[1:]), end]
-        found = [(t, min(e, end), i) for i, ((t, _), e) in enumerate(zip(steps, ends, strict=True))]
+        end, second = self.trial.duration, self.trial.setup.config.control.second_from
+        starts = sorted({*(t for t, _ in self.trial.profile.steps), *([second] if second < end else [])})
+        found = [(t, min(e, end), i) for i, (t, e) in enumerate(zip(starts, [*starts[1:], end], strict=True))]
         least = LEAST_WARM if self.trial.setup.kind == kernel.HEAT else LEAST_STRETCH
         return [(begin, last, i) for begin, last, i in found if last - begin >= least]
 

@@ -56,7 +56,7 @@ def reaching(looked: Looked) -> Meaning | None:
         return None
     trial, action = looked.trial, looked.trial.setup.config.control.action
     top = trial.frequency >= 0.999 * trial.setup.config.control.high * trial.setup.base
-    short = action * (looked.setpoint - trial.value)
+    short = action * (looked.wanted - trial.value)
     lacking = top & (short > looked.band) & (trial.running >= trial.setup.config.set.machines - 0.01)
     step = float(trial.times[1] - trial.times[0]) if len(trial.times) > 1 else 0.0
     stuck = [(i, j) for i, j in runs(lacking) if (j - i) * step >= 60 and short[j - 1] > 0.7 * short[(i + j) // 2]]
@@ -80,7 +80,7 @@ def reaching(looked: Looked) -> Meaning | None:
             top=looked.knob("highest", "frequency"),
             time=looked.seen("time_at_top", seconds, "time"),
             short=looked.difference("shortfall", max(float(short[i:j].min()) for i, j in stuck)),
-            setpoint=looked.seen("setpoint", looked.setpoint),
+            setpoint=looked.seen("setpoint", float(looked.wanted[stuck[0][0]])),
         ),
         say("A lower setpoint, a higher limit where the motor stands it, or a larger machine: no gain cures it."),
         "limits.maximum_speed",
@@ -91,7 +91,7 @@ def holding(looked: Looked) -> Meaning | None:
     """How far it leaves the setpoint at steady demand, its overshoot, and how soon it is back."""
     if not loops(looked) or looked.trial.setup.config.rest.by == kernel.BY_LEVEL:
         return None
-    off, settle, peak, judged, slow = 0.0, 0.0, 0.0, False, False
+    off, settle, peak, judged, slow, wanted = 0.0, 0.0, 0.0, False, False, 0.0
     c, base = looked.trial.setup.config.control, looked.trial.setup.base
     least_slow = SLOW_AIR if looked.line.applies(("holds:duct", "holds:differential")) else 0.0
     least, top = c.low * base * 1.001, c.high * base * 0.999
@@ -104,8 +104,9 @@ def holding(looked: Looked) -> Meaning | None:
         if late.sum() < 5:
             continue
         judged = True
-        error = looked.trial.value - looked.setpoint
-        off = max(off, float(np.abs(error[late]).mean()))
+        error = looked.trial.value - looked.wanted
+        if (now := float(np.abs(error[late]).mean())) > off or not wanted:
+            off, wanted = max(off, now), float(looked.wanted[late][-1])
         if number:
             out = looked.trial.times[rows & (np.abs(error) > looked.band)]
             back = float(out[-1]) - begin if out.size else 0.0
@@ -123,7 +124,7 @@ def holding(looked: Looked) -> Meaning | None:
         "off": looked.difference("deviation", off),
         "peak": looked.difference("peak", peak),
         "settle": looked.seen("settling_time", settle, "time"),
-        "setpoint": looked.seen("setpoint", looked.setpoint),
+        "setpoint": looked.seen("setpoint", wanted),
     }
     if off > looked.band:
         return warn(
