@@ -58,6 +58,7 @@ class KeyView(BaseModel):
     found: float | str | None
     left: float | str | None
     verdict: str
+    moved: str  # why it does not stand where its number puts it
 
 
 class OlderView(BaseModel):
@@ -93,6 +94,7 @@ class Keypads:
         ledger, family = Ledger(), opened.family
         rows = {r.row.setting.id: r for r in set_rows(opened)}
         values = {id: r.wanted for id, r in rows.items() if r.wanted is not None}
+        left = sum(r.left is not None for id, r in rows.items() if id != "reset.factory_before")
         return KeypadView(
             family=family.id,
             family_name=family.name,
@@ -100,7 +102,7 @@ class Keypads:
             keys={KEYS[k]: text for k, text in family.keys.items()},
             languages=list(family.languages),
             digest=family.digest,
-            steps=[_key(ledger, rows[s.setting.id], s, language) for s in keypad_steps(family, values)],
+            steps=[_key(ledger, rows[s.setting.id], s, language, left) for s in keypad_steps(family, values)],
             without=[SETTINGS[s].label for s in without_parameter(family, values)],
             older=self._older(opened),
         )
@@ -157,7 +159,7 @@ class Keypads:
         return self.view(entered, language)
 
 
-def _key(ledger: Ledger, row: SetRow, step: KeypadStep, language: str) -> KeyView:
+def _key(ledger: Ledger, row: SetRow, step: KeypadStep, language: str, left: int) -> KeyView:
     p, planned = step.parameter, row.row.planned
     proven = "" if p.proven is None else f"{p.proven.by}, {p.proven.on.isoformat()}"
     return KeyView(
@@ -189,4 +191,12 @@ def _key(ledger: Ledger, row: SetRow, step: KeypadStep, language: str) -> KeyVie
         found=None if row.found is None else row.found.value,
         left=None if row.left is None else row.left.value,
         verdict=row.verdict,
+        moved=step.moved + _would_wipe(step, left),
     )
+
+
+def _would_wipe(step: KeypadStep, left: int) -> str:
+    """What a reset would undo now."""
+    if step.setting.id != "reset.factory_before" or step.wanted != "yes" or not left:
+        return ""
+    return f" {left} settings are read back already: resetting now wipes them, unless they are entered once more."

@@ -2,13 +2,14 @@
 
 import json
 import math
+import random
 from dataclasses import replace
 from datetime import date
 from pathlib import Path
 from typing import Any
 
 import pytest
-from hypothesis import given
+from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from mainspring.core.derived import Derived
@@ -28,6 +29,7 @@ from mainspring.core.families import (
 )
 from mainspring.core.families.changes import changes_between
 from mainspring.core.families.dial import same_to_the_drive, whole_of
+from mainspring.core.families.keypad import CLOSES, LEADS
 from mainspring.core.families.pasted import guess_setting, guess_table, search_settings
 from mainspring.core.method import Figure
 from mainspring.core.quantity import DIMENSIONS
@@ -394,3 +396,39 @@ def test_json_of_a_family_says_only_what_is_not_usual() -> None:
     assert json.loads(write_family(Family("x", "X", parameters=(Parameter("1", {"en": "a"}),))))["parameters"] == [
         {"number": "1", "label": {"en": "a"}}
     ]
+
+
+# the order at the keypad
+
+
+@pytest.mark.parametrize("path", FILES, ids=lambda p: p.stem)
+@given(seed=st.integers(0, 10_000))
+@settings(max_examples=20, deadline=None)
+def test_what_wipes_or_locks_leads_or_closes_whatever_its_number(path: Path, seed: int) -> None:
+    """The same family with its parameters in any order: reset first, then what changes defaults; the code last."""
+    family = shipped(path)
+    shuffled = list(family.parameters)
+    random.Random(seed).shuffle(shuffled)
+    anyhow = replace(family, parameters=tuple(shuffled))
+    values: dict[str, float | str] = {
+        p.setting: next(iter(SETTINGS[p.setting].choices), 1.0) if SETTINGS[p.setting].dimension is None else 1.0
+        for p in shuffled
+        if p.setting in SETTINGS
+    }
+    values["reset.factory_before"] = "yes"
+    order = [s.setting.id for s in keypad_steps(anyhow, values)]
+    lead = [id for id in LEADS if id in order]
+    close = [id for id in CLOSES if id in order]
+    assert order[: len(lead)] == lead
+    assert order[len(order) - len(close) :] == close
+    reset = next((s for s in keypad_steps(anyhow, values) if s.setting.id == "reset.factory_before"), None)
+    assert reset is None or "wipes everything" in reset.moved
+
+
+def test_a_reset_at_the_end_of_the_manual_is_dialled_first_and_says_why() -> None:
+    family = shipped(ROOT / "mainspring/families/calder.json")
+    reset = next(p for p in family.parameters if p.setting == "reset.factory_before")
+    last = replace(family, parameters=(*(p for p in family.parameters if p is not reset), replace(reset, number="Z99")))
+    steps = keypad_steps(last, {"reset.factory_before": "yes", "ramps.up": 10.0, "region.base_standard": "50"})
+    assert [s.setting.id for s in steps] == ["reset.factory_before", "region.base_standard", "ramps.up"]
+    assert steps[0].moved.startswith("First of all")

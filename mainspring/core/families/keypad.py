@@ -1,7 +1,8 @@
 """The sheet in the drive's own order: one parameter after the other, what to dial, and what the display hides."""
 
+import re
 from collections.abc import Mapping
-from dataclasses import dataclass, field
+from dataclasses import dataclass, field, replace
 
 from mainspring.core.errors import MainspringError
 from mainspring.core.families.dial import Dial, dial, whole_of
@@ -9,6 +10,11 @@ from mainspring.core.families.family import Family, Parameter
 from mainspring.core.settings import SETTINGS, Setting
 
 Values = Mapping[str, float | str]
+
+# What leads and what closes by its meaning, wherever its number puts it: a reset wipes what was set before it, region
+# and application change other defaults; the code locks what comes after it.
+LEADS = ("reset.factory_before", "region.base_standard", "region.power_unit", "application.preset")
+CLOSES = ("access.unlocked_by", "access.code")
 
 
 @dataclass(frozen=True)
@@ -23,6 +29,7 @@ class KeypadStep:
     hidden: str = ""  # what must be set first, for the display to ask it at all
     word: str = ""  # all bits of a word that several settings share, as one number
     siblings: tuple[str, ...] = field(default=())  # settings with a bit of the same word
+    moved: str = ""  # why it does not stand where its number puts it
 
 
 def keypad_steps(family: Family, values: Values) -> list[KeypadStep]:
@@ -33,7 +40,7 @@ def keypad_steps(family: Family, values: Values) -> list[KeypadStep]:
     whole = whole_of(values)
     found: list[KeypadStep] = []
     last = -1
-    for at, p in enumerate(family.parameters):
+    for at, p in sorted(enumerate(family.parameters), key=_place):
         setting = SETTINGS.get(p.setting)
         if setting is None or p.setting not in values or family.parameter(p.setting) is not p:
             continue
@@ -47,7 +54,30 @@ def keypad_steps(family: Family, values: Values) -> list[KeypadStep]:
         siblings = tuple(s.setting for s in shared if s is not p)
         found.append(KeypadStep(p, setting, values[p.setting], dialled, way, _hidden(p, values), word, siblings))
         last = at
-    return found
+    return [replace(s, moved=_moved(s, found)) for s in found]
+
+
+def _place(numbered: tuple[int, Parameter]) -> tuple[int, int]:
+    """Where a parameter comes: the leading ones in their own order, then by number, then what closes."""
+    at, p = numbered
+    if p.setting in LEADS:
+        return LEADS.index(p.setting) - len(LEADS), at
+    return (CLOSES.index(p.setting) + 1 if p.setting in CLOSES else 0), at
+
+
+def _moved(step: KeypadStep, steps: list[KeypadStep]) -> str:
+    """What to know of a step that the drive's own order has elsewhere, and that does harm there."""
+    if step.setting.id == "reset.factory_before" and step.wanted == "yes":
+        return "First of all, once what was in it is saved: dialled later it wipes everything that was set before."
+    numbers = [s.parameter.number for s in steps]
+    if step.setting.id in LEADS and step.parameter.number != min(numbers, key=_numbered):
+        return "Before the others, whatever its number: it changes their defaults."
+    return ""
+
+
+def _numbered(number: str) -> tuple[tuple[int, str], ...]:
+    """A parameter's number as people sort them: P2 before P10."""
+    return tuple((int(part), "") if part.isdigit() else (-1, part) for part in re.findall(r"\d+|\D+", number))
 
 
 def without_parameter(family: Family, values: Values) -> list[str]:
@@ -61,6 +91,8 @@ def _way(family: Family, last: int, at: int) -> str:
         return f"Menu {here.page}" if here.page else ""
     before = family.parameters[last]
     further = at - last
+    if further < 0:
+        return f"Back from {before.number} to {here.page or here.number}"
     if here.page != before.page:
         return f"From {before.number} to {here.page}"
     steps = "the next one" if further == 1 else f"{further} further"

@@ -2377,6 +2377,8 @@ export interface components {
             label: string;
             /** Left */
             left: number | string | null;
+            /** Moved */
+            moved: string;
             /** Number */
             number: string;
             /** Page */

@@ -34,6 +34,7 @@
 	<i>{step.says}</i>
 	{#if step.problem}<p role="alert">{step.problem}</p>{/if}
 </div>
+{#if step.moved}<p class="hidden" role="note">{step.moved}</p>{/if}
 {#if step.hidden}<p class="hidden">{step.hidden}</p>{/if}
 {#each notes as note (note)}<p class="note">{note}</p>{/each}
 
