@@ -24,6 +24,7 @@ from mainspring.api.guard import Guard
 from mainspring.api.routes import drafts, families, files, lines, logs, loop, methods, problems, run, stream
 from mainspring.api.settings import AppSettings
 from mainspring.core.simulation import kernel
+from mainspring.service.errors import KeyUnusable
 from mainspring.service.families import shipped_families
 from mainspring.service.service import Service
 from mainspring.service.workshop import Workshop
@@ -46,6 +47,8 @@ class Health(BaseModel):
 def create_app(settings: AppSettings, database: MySQLDatabase) -> FastAPI:
     """The application over an open database."""
     service = Service(database, settings.data.with_name(f"{settings.data.name}.key"))
+    with contextlib.suppress(KeyUnusable, OSError):  # who asks for a code is told why; all else works
+        service.codes.make_key()
     watch, workshop = stream.Watch(service), Workshop()
     warm = threading.Event()
 

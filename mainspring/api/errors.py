@@ -13,7 +13,15 @@ from starlette.exceptions import HTTPException
 from mainspring.core.errors import BadEntry, MainspringError, UnknownMethod
 from mainspring.core.procedure import Held
 from mainspring.core.told import told
-from mainspring.service.errors import BadRecord, FamilyBetween, InUse, KeptBetween, SetBetween, UnknownFigure
+from mainspring.service.errors import (
+    BadRecord,
+    FamilyBetween,
+    InUse,
+    KeptBetween,
+    KeyUnusable,
+    SetBetween,
+    UnknownFigure,
+)
 from mainspring.service.views import ProblemView, problem_view
 from mainspring.store.database import StoreUnavailable
 from mainspring.store.repository import Conflict, IdTaken, NotFound, Overtaken, SiteConflict
@@ -74,6 +82,7 @@ SAID: dict[type[Exception], tuple[int, str]] = {
     Held: (409, "This step is held"),
     InUse: (409, "Something rests on it"),
     IdTaken: (409, "The id is taken"),
+    KeyUnusable: (503, "The key of the access codes cannot be used"),
     StoreUnavailable: (503, "The database does not answer"),
 }
 # errors told in other words than their own
@@ -175,10 +184,24 @@ def _not_understood(_: Request, error: Exception) -> JSONResponse:
     for wrong in error.errors():
         field = ".".join(str(p) for p in wrong["loc"][1:])
         said = f"{field or 'request'}: {wrong['msg']}"
-        value = str(wrong.get("input"))[:200]
+        value = "not shown" if SECRET.intersection(map(str, wrong["loc"])) else _quoted(wrong.get("input"))
         problems.append(ProblemView(field=field, value=value, allowed=wrong["msg"], message=said))
     detail = "; ".join(p.message for p in problems)[:2000]
     return problem_response(422, "The request was not understood", detail, problems)
+
+
+# parts of a body that a refusal never quotes
+SECRET = {"code"}
+
+
+def _quoted(sent: Any) -> str:
+    """What was sent, short, and without its secrets where it is a whole body."""
+    if isinstance(sent, dict):
+        sent = {k: "not shown" if k in SECRET else v for k, v in sent.items()}
+    try:
+        return str(sent)[:200]
+    except ValueError:  # a whole number of more digits than Python writes
+        return "a number too long to tell"
 
 
 def _plain(_: Request, error: Exception) -> JSONResponse:

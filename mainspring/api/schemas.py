@@ -216,11 +216,19 @@ Kind = Literal[
 ]
 
 
+class RunningClock(Body):
+    """The clock of a device that cannot be set: one run of its application, and the seconds since that began."""
+
+    device: UUID
+    ran: Annotated[float, Field(ge=0, le=1e9, allow_inf_nan=False)]
+
+
 class NewEvidence(Body):
     """Evidence for a step; the client makes the id.
 
     `at` is when it was made, where that is not now, without a link or, with `paper`, by hand and typed in afterwards;
-    `seen` are the ids of what was known to be in force, `sheet` the count at which the run sheet was seen.
+    `seen` are the ids of what was known to be in force, `sheet` the count at which the run sheet was seen. `running`
+    is the device's own clock, by which a wait without a link is told.
     """
 
     id: UUID
@@ -234,6 +242,7 @@ class NewEvidence(Body):
     instrument: InstrumentView | None = None
     seen: list[str] | None = None
     sheet: Annotated[int, Field(ge=0, le=2**31 - 1)] | None = None
+    running: RunningClock | None = None
 
 
 class VisitEntry(Body):

@@ -15,7 +15,7 @@ from pydantic import BaseModel
 from mainspring.core.errors import BadEntry
 from mainspring.core.procedure import check_text
 from mainspring.service.commands import carry_out
-from mainspring.service.errors import BadRecord
+from mainspring.service.errors import BadRecord, KeyUnusable
 from mainspring.service.lines import check_who
 from mainspring.service.opened import Opened, OpenLines
 from mainspring.store import repository
@@ -36,8 +36,12 @@ class CodeView(BaseModel):
 class Codes:
     """What is done with access codes."""
 
-    def __init__(self, lines: OpenLines, key_file: Path) -> None:
+    def __init__(self, lines: OpenLines, key_file: Path | None) -> None:
         self.lines, self.key_file = lines, key_file
+
+    def make_key(self) -> None:
+        """Make the key where there is none yet, at first start. Raises KeyUnusable for one that cannot be used."""
+        self._fernet()
 
     def view(self, line_id: str) -> CodeView:
         """Whether one is kept."""
@@ -74,12 +78,20 @@ class Codes:
         try:
             code = self._fernet().decrypt(kept.secret.encode()).decode()
         except InvalidToken:
-            raise NotFound(f"the key that this code was kept with is not at {self.key_file.name}") from None
+            where = self.key_file.name if self.key_file is not None else "any file"
+            raise NotFound(
+                f"this code was kept under another key than the one at {where}: ask who knows it, and enter it again"
+            ) from None
         carry_out(self.lines, line_id, lambda _: Change(by, note="access code shown", why=why))
         return CodeView(kept=True, by=kept.by, at=kept.at, code=code)
 
     def _fernet(self) -> Fernet:
-        """The key, made once; of two that make it at the same moment one wins and both use that."""
+        """The key, made once; of two that make it at the same moment one wins and both use that.
+
+        Raises KeyUnusable.
+        """
+        if self.key_file is None:
+            raise KeyUnusable("no file was named to keep the key in: codes are kept by the served application only")
         if not self.key_file.exists():
             self.key_file.parent.mkdir(parents=True, exist_ok=True)
             handle, name = tempfile.mkstemp(dir=self.key_file.parent)  # readable by its owner only
@@ -91,4 +103,15 @@ class Codes:
                 pass
             finally:
                 os.unlink(name)
-        return Fernet(self.key_file.read_bytes())
+        mode = self.key_file.stat().st_mode & 0o777
+        if mode & 0o077:
+            raise KeyUnusable(
+                f"{self.key_file.name} can be read by others (mode {mode:o}): who read it can read every code. Set it to"
+                " 600 if nobody did; else take it away, start anew, and enter the codes again"
+            )
+        try:
+            return Fernet(self.key_file.read_bytes().strip())
+        except ValueError:
+            raise KeyUnusable(
+                f"{self.key_file.name} holds no key: put the right one back, or take it away and enter the codes again"
+            ) from None

@@ -47,5 +47,9 @@ class FamilyBetween(RuntimeError):
         super().__init__(f"{by} saved {name} in between; look at it and save yours again")
 
 
+class KeyUnusable(RuntimeError):
+    """The key of the access codes cannot be used: empty, damaged, or readable by others."""
+
+
 class InUse(RuntimeError):
     """It cannot be taken away: something rests on it."""

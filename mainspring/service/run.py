@@ -102,6 +102,8 @@ class Entry:
     instrument: Instrument | None = None
     seen: tuple[str, ...] | None = None
     sheet: int | None = None
+    device: str = ""  # one run of the application on the device that made it, and the seconds since that began
+    ran: float = 0.0
 
     @property
     def digest(self) -> str:
@@ -145,7 +147,7 @@ class RunSheets:
         return changed_json(before, after)
 
     def _decide(self, opened: Opened, entry: Entry, digest: str) -> Change:
-        clock = self.moment()
+        clock = replace(self.moment(), device=entry.device, ran=entry.ran)
         made_at = _made_at(opened, entry, clock)
         received = None if entry.at is None else clock.wall
         judged = self._as_seen(opened, entry, self._judge(opened, entry, made_at, received, clock))

@@ -23,7 +23,7 @@ from mainspring.service.transfer import Transfers
 class Service:
     """The uses by subject, and the lines they share."""
 
-    def __init__(self, db: MySQLDatabase, key_file: Path = Path("data.key")) -> None:
+    def __init__(self, db: MySQLDatabase, key_file: Path | None = None) -> None:
         self.open_lines = OpenLines(db)
         self.families = Families(self.open_lines)
         self.round = Round(self.open_lines)

@@ -370,6 +370,8 @@ class EvidenceView(BaseModel):
     received: datetime | None
     paper: bool = False
     clock: datetime | None = None  # when the server took it, by the clock on its wall
+    device: str = ""  # the run of the application that made it, and its seconds
+    ran: float = 0.0
 
 
 class SchoolView(BaseModel):
@@ -697,6 +699,8 @@ def evidence_view(evidence: Evidence) -> EvidenceView:
         received=evidence.received,
         paper=evidence.paper,
         clock=None if evidence.clock is None else evidence.clock.wall,
+        device="" if evidence.clock is None else evidence.clock.device,
+        ran=0.0 if evidence.clock is None else evidence.clock.ran,
     )
 
 

@@ -142,6 +142,8 @@ class EvidenceRow(Table):
     kept_at = UtcField(null=True)  # wall clock, and with it the clock that cannot jump, when the server took it
     boot = CharField(36, default="")
     uptime = DoubleField(null=True)
+    device = CharField(36, default="")  # one run of the application on the device that made it, and its seconds
+    ran = DoubleField(null=True)
     digest = CharField(64, default="")  # of what was sent, so that the same id with other content is noticed
 
     class Meta:

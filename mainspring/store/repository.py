@@ -450,6 +450,8 @@ _EVIDENCE = (
     EvidenceRow.kept_at,
     EvidenceRow.boot,
     EvidenceRow.uptime,
+    EvidenceRow.device,
+    EvidenceRow.ran,
     EvidenceRow.digest,
 )
 
@@ -480,10 +482,12 @@ def _evidence(
     kept_at: datetime | None,
     boot: str,
     uptime: float | None,
+    device: str,
+    ran: float | None,
     digest: str,
 ) -> Evidence:
     tool = None if instrument is None else Instrument.from_data(instrument)
-    clock = None if kept_at is None else Clock(kept_at, boot, uptime or 0.0)
+    clock = None if kept_at is None else Clock(kept_at, boot, uptime or 0.0, device, ran or 0.0)
     return Evidence(
         step, kind, data, by, at, leaves, bool(passed), note, id, tool, received, visit, bool(paper), clock, digest
     )
@@ -509,6 +513,8 @@ def _evidence_row(line_id: str, seq: int, made: Evidence) -> dict[str, Any]:
         "kept_at": None if made.clock is None else made.clock.wall,
         "boot": "" if made.clock is None else made.clock.boot,
         "uptime": None if made.clock is None else made.clock.uptime,
+        "device": "" if made.clock is None else made.clock.device,
+        "ran": None if made.clock is None or not made.clock.device else made.clock.ran,
         "digest": made.digest,
     }
 

@@ -1,6 +1,7 @@
 """Access codes: encrypted, shown with a reason that the story tells, in no export; and the sheet as files."""
 
 import io
+import subprocess
 import threading
 import zipfile
 from pathlib import Path
@@ -18,6 +19,7 @@ from mainspring.exchange.settings_csv import HEADER, write_xlsx
 from mainspring.service.service import Service
 from mainspring.store import repository
 from mainspring.store.database import transact
+from tests.conftest import ROOT
 
 CODE = "4711-blau"
 
@@ -55,6 +57,51 @@ def test_a_code_is_kept_encrypted_and_shown_with_a_reason(own: Any, demo: dict[s
     assert "kept.key" in lost.json()["detail"]
     assert client.put(path, json={"code": "", "by": "Ana"}).json()["kept"] is False
     assert client.put(path, json={"code": "x" * 300, "by": "Ana"}).status_code == 422
+
+
+@pytest.mark.parametrize(("content", "mode", "says"), [
+    (b"", 0o600, "holds no key"), (b"not a key", 0o600, "holds no key"), (Fernet.generate_key(), 0o644, "read by others"),
+    (Fernet.generate_key(), 0o660, "read by others"),
+])  # fmt: skip
+def test_a_key_that_cannot_be_used_is_said_and_everything_else_works(
+    own: Any, demo: dict[str, str], content: bytes, mode: int, says: str
+) -> None:
+    client, key = own
+    key.write_bytes(content)
+    key.chmod(mode)
+    path = f"/api/lines/{demo['PF-1']}/code"
+    refused = client.put(path, json={"code": CODE, "by": "Ana"})
+    assert (refused.status_code, says in refused.json()["detail"]) == (503, True)
+    assert CODE not in refused.text
+    assert client.get(path).json()["kept"] is False
+    assert client.get(f"/api/lines/{demo['PF-1']}").status_code == 200
+
+
+def test_the_key_is_made_at_first_start_for_its_owner_alone(db: MySQLDatabase, tmp_path: Path, compiled: None) -> None:
+    create_app(AppSettings(data=tmp_path / "fresh"), db)
+    key = tmp_path / "fresh.key"
+    assert key.stat().st_mode & 0o777 == 0o600
+    first = key.read_bytes()
+    create_app(AppSettings(data=tmp_path / "fresh"), db)
+    assert key.read_bytes() == first  # and kept
+    create_app(AppSettings(data=tmp_path / "other"), db)
+    assert (tmp_path / "other.key").read_bytes() != first
+
+
+def test_no_key_is_in_the_repository() -> None:
+    listed = subprocess.run(["git", "ls-files"], cwd=ROOT, capture_output=True, text=True, check=False).stdout.split()
+    assert [f for f in listed if f.endswith(".key")] == []
+    assert "*.key" in (ROOT / ".gitignore").read_text().split()
+
+
+@pytest.mark.parametrize("body", [
+    {"code": CODE}, {"code": CODE, "by": 5}, {"code": CODE, "by": "Ana", "more": 1}, {"code": [CODE], "by": "Ana"},
+    {"code": {"a": CODE}, "by": "Ana"}, {"code": CODE * 30, "by": "Ana"}, {"code": CODE, "by": ""},
+])  # fmt: skip
+def test_a_refusal_never_says_what_the_code_was(own: Any, demo: dict[str, str], body: dict[str, Any]) -> None:
+    refused = own[0].put(f"/api/lines/{demo['PF-1']}/code", json=body)
+    assert refused.status_code == 422
+    assert CODE not in refused.text
 
 
 def test_two_that_make_the_key_at_the_same_moment_have_one(

@@ -58,7 +58,7 @@ def evidence(case: dict[str, Any]) -> Evidence:
         note=case.get("note", "").strip(),
         received=moment("received"),
         paper=case.get("paper", False),
-        clock=None if clock is None else Clock(clock),
+        clock=None if clock is None else Clock(clock, device=case.get("device", ""), ran=case.get("ran", 0.0)),
         id=case.get("id", ""),
     )
 

@@ -1,6 +1,8 @@
 """A wait that cannot be bent: not by a date, not by a clock, not by a restart; and what is entered from paper."""
 
+import uuid
 from datetime import UTC, datetime, timedelta
+from typing import Any
 
 import pytest
 
@@ -91,15 +93,38 @@ def test_a_start_told_later_counts_for_what_is_done_now_from_when_it_was_told(
     service.run.keep(line_id, entry(WAIT))
 
 
-def test_a_wait_made_without_a_link_is_taken_by_its_word(service: Service, line_id: str, clocks: Clocks) -> None:
+RUN = str(uuid.uuid4())
+
+
+def test_a_wait_made_without_a_link_is_as_long_as_the_devices_running_clock_saw_it(
+    service: Service, line_id: str, clocks: Clocks
+) -> None:
     ago = clocks.wall - timedelta(hours=1)
+    end = {"at": ago + timedelta(seconds=5 + SECONDS), "device": RUN}
     service.run.keep(line_id, entry(LOCK, at=ago))
-    service.run.keep(line_id, entry(WAIT, "start", at=ago + timedelta(seconds=5)))
-    with pytest.raises(Held, match="0 min 01 s left"):
-        service.run.keep(line_id, entry(WAIT, at=ago + timedelta(seconds=4 + SECONDS)))
-    service.run.keep(line_id, entry(WAIT, at=ago + timedelta(seconds=5 + SECONDS)))
+    service.run.keep(line_id, entry(WAIT, "start", at=ago + timedelta(seconds=5), device=RUN, ran=40.0))
+    with pytest.raises(Held, match="0 min 01 s left"):  # whatever its clock on the wall says
+        service.run.keep(line_id, entry(WAIT, **end, ran=39.0 + SECONDS))
+    service.run.keep(line_id, entry(WAIT, **end, ran=40.0 + SECONDS))
     (kept,) = [e for e in service.open_lines.open(line_id).steps[WAIT] if e.kind == "tick"]
     assert (kept.received, kept.paper) == (clocks.wall, False)
+    assert kept.clock is not None
+    assert (kept.clock.device, kept.clock.ran) == (RUN, 40.0 + SECONDS)
+
+
+@pytest.mark.parametrize("ends", [({}, {}), ({"device": RUN, "ran": 1.0}, {}), ({}, {"device": RUN, "ran": 999.0}),
+                                  ({"device": RUN, "ran": 1.0}, {"device": str(uuid.uuid4()), "ran": 999.0})])  # fmt: skip
+def test_dating_both_ends_back_shortens_no_wait(
+    ends: tuple[dict[str, Any], dict[str, Any]], service: Service, line_id: str, clocks: Clocks
+) -> None:
+    ago = clocks.wall - timedelta(hours=1)
+    start, end = ends
+    service.run.keep(line_id, entry(LOCK, at=ago))
+    service.run.keep(line_id, entry(WAIT, "start", at=ago + timedelta(seconds=5), **start))
+    with pytest.raises(Held, match="5 min 00 s left"):
+        service.run.keep(line_id, entry(WAIT, at=ago + timedelta(seconds=5 + SECONDS), **end))
+    clocks.go(SECONDS)
+    service.run.keep(line_id, entry(WAIT, at=ago + timedelta(seconds=5 + SECONDS), **end))
 
 
 def test_what_is_from_paper_keeps_its_mark_its_own_visit_and_opens_nothing_done_now(

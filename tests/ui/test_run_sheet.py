@@ -33,7 +33,7 @@ def test_a_borehole_line_from_lock_out_to_hand_over(page: Page, starts: Callable
         if step.id == "turn.rotation":  # nobody sees the shaft: two directions compared
             tech.is_at_step("Rotation by comparing")
             tech.reads(**{"As wired: pressure": "3.9 bar", "Swapped: pressure": "30 psi"})
-            tech.presses("Left swapped")
+            tech.presses("Left turned round")
             tech.turns_it_round(line.steps)
             expect(page.get_by_label("Steps").get_by_role("button", name="Step up to full speed")).to_contain_text(
                 "later"
@@ -267,6 +267,9 @@ def test_without_a_link_entries_wait_through_reload_and_dead_battery_and_are_sen
     tech.page.reload()  # from what the device keeps
     tech.has_done(1, len(line.steps))
     expect(tech.page.get_by_text("1 waiting to be sent")).to_be_visible()
+    tech.presses("The wait is over")  # of a wait through which no clock ran that cannot be set: not taken
+    expect(tech.page.get_by_role("alert").filter(has_text="Start the wait anew")).to_be_visible()
+    tech.presses("Start the clock again")
     tech.presses("The wait is over")
     tech.is_at_step("Prove absence of voltage")
     for reading in line.steps["isolate.absence"].readings:
@@ -279,7 +282,7 @@ def test_without_a_link_entries_wait_through_reload_and_dead_battery_and_are_sen
     tablet.dies()
     tech = Technician(tablet.starts().new_page())
     tech.page.goto(f"/line/{line.id}/run")
-    expect(tech.page.get_by_text("3 waiting to be sent")).to_be_visible()
+    expect(tech.page.get_by_text("4 waiting to be sent")).to_be_visible()
     tech.has_done(3, len(line.steps))
     application.start()
     tech.waits_until_sent()
@@ -290,9 +293,49 @@ def test_without_a_link_entries_wait_through_reload_and_dead_battery_and_are_sen
     entries = [e for c in line.asks("/story")["chapters"] for e in c["entries"]]
     told = [e["title"] for e in entries if e["state"] != "changed"]
     titles = [line.steps[s].title for s in ("isolate.lock_out", "isolate.capacitors", "isolate.absence")]
-    assert told == [titles[0], titles[1], titles[1], titles[2], "Wiring"]
+    assert told == [titles[0], titles[1], titles[1], titles[1], titles[2], "Wiring"]
     received = [bool(e["received"]) for e in entries if e["state"] != "changed"]
     assert (received[0], received[1], received[-1]) == (False, True, False)  # made without a link, it says so
+
+
+def test_a_device_clock_set_forward_without_a_link_shortens_no_wait(
+    browser: Browser, application: Application, starts: Callable[..., StartUp]
+) -> None:
+    line = starts("booster", wait=600.0)
+    line.keeps("isolate.lock_out")
+    tech = at_the_sheet(a_device(browser, application).new_page(), line)
+    tech.page.context.set_offline(True)
+    tech.presses("Isolator open: start the clock")
+    expect(tech.page.get_by_text("1 waiting to be sent")).to_be_visible()
+    tech.page.evaluate("() => { const now = Date.now; Date.now = () => now() + 3600e3; }")
+    running = tech.page.locator(".clock[data-running=true]")
+    expect(running).to_be_visible()
+    assert seconds(running.inner_text()) > 500
+    expect(tech.page.get_by_role("button", name="The wait is over")).to_be_disabled()
+    tech.page.context.set_offline(False)
+    tech.waits_until_sent()
+    assert [e["kind"] for e in line.kept("isolate.capacitors")] == ["start"]
+    tech.page.context.close()
+
+
+def test_one_refusal_holds_back_no_other_entry(
+    browser: Browser, application: Application, starts: Callable[..., StartUp]
+) -> None:
+    line = starts("booster")
+    ben = at_the_sheet(a_device(browser, application).new_page(), line)
+    ben.page.context.set_offline(True)
+    ben.proves(line.steps["isolate.lock_out"])
+    ben.is_at_step("Wait for the capacitors")
+    line.keeps("isolate.lock_out")  # somebody else was there first, which Ben has not seen
+    ben.page.get_by_role("button", name="Note").first.click()
+    ben.page.get_by_label("Note").fill("Water on the floor")
+    ben.presses("Keep the note")
+    ben.page.context.set_offline(False)
+    expect(ben.page.get_by_role("alert").filter(has_text="Not taken: lock out")).to_be_visible()
+    expect(ben.page.get_by_text("1 waiting to be sent")).to_be_visible()  # the note has gone
+    story = str(line.asks("/story"))
+    assert "Water on the floor" in story
+    ben.page.context.close()
 
 
 def test_what_waits_is_sent_from_any_page_once_the_link_is_back(

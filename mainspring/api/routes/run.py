@@ -42,6 +42,8 @@ def routes(service: Service) -> APIRouter:
             None if body.instrument is None else _tool(body.instrument),
             None if body.seen is None else tuple(body.seen),
             body.sheet,
+            "" if body.running is None else str(body.running.device),
+            0.0 if body.running is None else body.running.ran,
         )
         return Response(service.run.keep(line_id, entry), 201, media_type=JSON)
 

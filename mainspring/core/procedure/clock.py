@@ -6,11 +6,17 @@ from datetime import datetime
 
 @dataclass(frozen=True)
 class Clock:
-    """A moment by the wall's clock, and by one that cannot jump: seconds since one boot of one machine."""
+    """A moment by the wall's clock, and by one that cannot jump: seconds since one boot of one machine.
+
+    `device` and `ran` are the same of the device on which an entry was made: one run of its application, and the
+    seconds since that began.
+    """
 
     wall: datetime
     boot: str = ""
     uptime: float = 0.0
+    device: str = ""
+    ran: float = 0.0
 
 
 def elapsed(since: Clock, now: Clock) -> float:
@@ -22,3 +28,10 @@ def elapsed(since: Clock, now: Clock) -> float:
     if since.boot and since.boot == now.boot:
         return min(by_wall, now.uptime - since.uptime)
     return by_wall
+
+
+def ran_between(since: Clock | None, now: Clock | None) -> float | None:
+    """Seconds between two moments by the running clock of one device; None where it did not run through."""
+    if since is None or now is None or not since.device or since.device != now.device:
+        return None
+    return now.ran - since.ran

@@ -39,6 +39,9 @@ class Session {
 	waiting = $state.raw<Record<string, number>>({});
 	/** The server's time less this device's; kept, so that a clock is right after a reload without a link. */
 	private skew = Number(remembered('skew') ?? 0);
+	private anchor = { time: Date.now() + this.skew, ran: performance.now() };
+	private heard = false;
+	private run = crypto.randomUUID();
 
 	async load(): Promise<void> {
 		reader.units = this.system;
@@ -98,16 +101,22 @@ class Session {
 	 * the best, until a clock was set.
 	 */
 	hears(time: string): void {
-		this.reachable = true;
-		const heard = Date.parse(time) - Date.now();
-		if (heard <= this.skew && this.skew - heard < CLOCK_SET) return;
-		this.skew = heard;
-		remember('skew', String(Math.round(this.skew)));
+		this.reachable = this.heard = true;
+		const told = Date.parse(time);
+		const ahead = told - this.now();
+		if (ahead > 0 || -ahead >= CLOCK_SET) this.anchor = { time: told, ran: performance.now() };
+		this.skew = Math.round(this.now() - Date.now());
+		remember('skew', String(this.skew));
 	}
 
-	/** The server's time, as far as this device knows it. */
+	/** The server's time, as far as this device knows it: carried on by a clock that nobody can set. */
 	now(): number {
-		return Date.now() + this.skew;
+		return this.anchor.time + (performance.now() - this.anchor.ran);
+	}
+
+	/** This run of the application, its seconds, and whether it has heard the server's time. */
+	running(): { device: string; ran: number; sure: boolean } {
+		return { device: this.run, ran: performance.now() / 1000, sure: this.heard };
 	}
 
 	/** Text of the server, in this person's units. */

@@ -7,7 +7,7 @@ from datetime import datetime, timedelta
 from typing import Any
 
 from mainspring.core.errors import BadEntry
-from mainspring.core.procedure.clock import Clock, elapsed
+from mainspring.core.procedure.clock import Clock, elapsed, ran_between
 from mainspring.core.procedure.evidence import Evidence, Held
 from mainspring.core.procedure.proofs.kind import Answer, Paper, Proof, Read, Told
 from mainspring.core.procedure.rules import Rules
@@ -60,10 +60,11 @@ class Countdown(Proof):
 
 
 def seconds_waited(start: Evidence, end: Evidence) -> float:
-    """Seconds between the start of a wait and its end.
+    """Seconds between the start of a wait and its end: as long as a clock saw it that ran through.
 
-    Where the server saw the end, its clocks count: from when it saw the start, or was told of it. Only where both
-    were told afterwards, without a link or from paper, does their word count.
+    Where the server saw the end, its clocks count: from when it saw the start, or was told of it. Where it was told of
+    both, the running clock of the device on which both were made counts; without one, what the server's saw between
+    the two. Only from paper does the word of whoever typed it in count.
     """
     by_word = (end.at - start.at).total_seconds()
     if end.clock is None:
@@ -71,7 +72,10 @@ def seconds_waited(start: Evidence, end: Evidence) -> float:
     by_clock = elapsed(start.clock or Clock(start.received or start.at), end.clock)
     if end.received is None:
         return by_clock
-    return by_word if start.received is not None else min(by_word, by_clock)
+    if end.paper and start.paper:
+        return by_word
+    by_device = ran_between(start.clock, end.clock)
+    return min(by_word, by_clock if by_device is None else by_device)
 
 
 def start_of(step: str, evidence: list[Evidence]) -> Evidence | None:

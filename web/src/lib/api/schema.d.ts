@@ -1920,6 +1920,11 @@ export interface components {
             data: {
                 [key: string]: unknown;
             };
+            /**
+             * Device
+             * @default
+             */
+            device: string;
             /** Id */
             id: string;
             instrument: components["schemas"]["InstrumentView"] | null;
@@ -1936,6 +1941,11 @@ export interface components {
             paper: boolean;
             /** Passed */
             passed: boolean;
+            /**
+             * Ran
+             * @default 0
+             */
+            ran: number;
             /** Received */
             received: string | null;
         };
@@ -2950,7 +2960,8 @@ export interface components {
          * @description Evidence for a step; the client makes the id.
          *
          *     `at` is when it was made, where that is not now, without a link or, with `paper`, by hand and typed in afterwards;
-         *     `seen` are the ids of what was known to be in force, `sheet` the count at which the run sheet was seen.
+         *     `seen` are the ids of what was known to be in force, `sheet` the count at which the run sheet was seen. `running`
+         *     is the device's own clock, by which a wait without a link is told.
          */
         NewEvidence: {
             /** At */
@@ -2988,6 +2999,7 @@ export interface components {
              * @default false
              */
             paper: boolean;
+            running?: components["schemas"]["RunningClock"] | null;
             /** Seen */
             seen?: string[] | null;
             /** Sheet */
@@ -3686,6 +3698,19 @@ export interface components {
             /** Steps */
             steps: components["schemas"]["StepView"][];
             visit: components["schemas"]["VisitView"] | null;
+        };
+        /**
+         * RunningClock
+         * @description The clock of a device that cannot be set: one run of its application, and the seconds since that began.
+         */
+        RunningClock: {
+            /**
+             * Device
+             * Format: uuid
+             */
+            device: string;
+            /** Ran */
+            ran: number;
         };
         /**
          * SavedFamily

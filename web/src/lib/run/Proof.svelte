@@ -53,7 +53,10 @@
 	const at = $derived(step.id); // the step may be another object for the same id
 	$effect(() => {
 		void at;
-		untrack(() => entry.begin());
+		untrack(() => {
+			entry.begin();
+			sheet.said = '';
+		});
 	});
 </script>
 
@@ -78,7 +81,7 @@
 {#if step.lacking.length && step.evidence.length && step.state !== 'failed' && !step.table && step.proof !== 'countdown'}
 	<p class="say note">Still to be seen: {step.lacking.map(inSentence).join('; ')}.</p>
 {/if}
-{#if entry.problem}<p class="problem" role="alert">{entry.problem}</p>{/if}
+{#if entry.problem || sheet.said}<p class="problem" role="alert">{entry.problem || sheet.said}</p>{/if}
 
 <style>
 	.note {

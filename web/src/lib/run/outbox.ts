@@ -27,6 +27,10 @@ export interface Entry {
 	seen: string[];
 	/** The count of the line's changes at which the sheet was seen. */
 	sheet: number;
+	/** The run of the application that made it, its seconds, and whether it had heard the server's time. */
+	device?: string;
+	ran?: number;
+	sure?: boolean;
 	photo?: Blob;
 	/** Whether sending was tried and the server did not answer. */
 	tried?: boolean;

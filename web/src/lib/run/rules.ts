@@ -21,6 +21,11 @@ export interface Made {
 	/** When the server took it; a device has no such clock. */
 	clock?: string | null;
 	paper?: boolean;
+	/** One run of the application on the device that made it, and its seconds: a clock that nobody can set. */
+	device?: string;
+	ran?: number;
+	/** False where this run has not heard the server's time: its clock on the wall may have been set. */
+	sure?: boolean;
 }
 
 /** `refused` cannot be taken, `held` not now; what is taken proves its step or fails it. */
@@ -127,6 +132,8 @@ function photo(data: Data): Verdict {
 function waitedOut(rules: Rules, end: Made, mine: readonly Evidence[]): void {
 	const start = mine.findLast((e) => e.kind === 'start' && Date.parse(e.at) <= Date.parse(end.at));
 	if (!start) return void hold('the clock has not been started');
+	if (end.sure === false && !end.paper && start.device !== end.device)
+		hold('no clock ran through this wait: this device was started anew without a link. Start the wait anew');
 	const waited = secondsWaited(start, end);
 	if (waited < 0) hold('the clock went back since the wait was started: start it anew');
 	const left = Math.ceil((rules.seconds ?? 0) - waited);
@@ -136,14 +143,19 @@ function waitedOut(rules: Rules, end: Made, mine: readonly Evidence[]): void {
 		);
 }
 
-/** Seconds between the start of a wait and its end, as far as the clock on the wall can say. */
+/** Seconds between the start of a wait and its end: as long as a clock saw it that ran through. */
 function secondsWaited(start: Evidence, end: Made): number {
 	const between = (from: string, to: string) => (Date.parse(to) - Date.parse(from)) / 1000;
 	const byWord = between(start.at, end.at);
-	if (!end.clock) return byWord;
+	const byDevice = start.device && start.device === end.device ? (end.ran ?? 0) - (start.ran ?? 0) : null;
+	if (!end.clock) {
+		if (end.paper || byDevice === null) return byWord;
+		return Math.min(byWord, byDevice);
+	}
 	const byClock = between(start.clock ?? start.received ?? start.at, end.clock);
 	if (!end.received) return byClock;
-	return start.received ? byWord : Math.min(byWord, byClock);
+	if (end.paper && start.paper) return byWord;
+	return Math.min(byWord, byDevice ?? byClock);
 }
 
 function choice(rules: Rules, data: Data, note: string): Verdict {

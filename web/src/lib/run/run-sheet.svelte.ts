@@ -6,7 +6,8 @@ import { session } from '../session.svelte';
 import * as outbox from './outbox';
 import type { Entry } from './outbox';
 import { sendLine } from './sending';
-import { patched, withWaiting, type Run, type Step } from './waiting';
+import { judge } from './rules';
+import { known, patched, withWaiting, type Run, type Step } from './waiting';
 
 export type Kind = Entry['kind'];
 
@@ -17,6 +18,8 @@ export class RunSheet {
 	/** As the server has it. */
 	private known = $state.raw<Run | null>(null);
 	waiting = $state.raw<Entry[]>([]);
+	/** Why what was pressed last was not kept. */
+	said = $state('');
 	/** Entries pressed and on their way to this device's disk. */
 	private writing = $state(0);
 	problem = $state('');
@@ -103,8 +106,15 @@ export class RunSheet {
 	): Promise<void> {
 		this.writing += 1; // said from the press on: between it and the disk's answer nothing else tells of it
 		try {
+			this.said = '';
 			if (!(await session.signed())) return;
-			const entry = await outbox.keep(this.entryOf(step, kind, data, note, photo));
+			const made = this.entryOf(step, kind, data, note, photo);
+			const verdict = judge(step.rules, { ...made, paper: made.told, clock: null }, known(step));
+			if ('why' in verdict) {
+				this.said = verdict.why; // what the server would refuse is not kept to be refused
+				return;
+			}
+			const entry = await outbox.keep(made);
 			if (typed) this.forget(typed); // before the sending: the next may be typed by its end
 			this.waiting = [...this.waiting, entry];
 		} finally {
@@ -137,6 +147,7 @@ export class RunSheet {
 			instrument: measured && tool ? tool : null,
 			seen: this.seenOf(step, data),
 			sheet: this.seq,
+			...session.running(),
 			...(photo ? { photo } : {})
 		};
 	}

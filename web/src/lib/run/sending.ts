@@ -9,8 +9,13 @@ type Kept = Schemas['KeptView'];
 
 /** An entry younger than this, in ms, is one of this moment. */
 const FRESH = 5000;
+/** How the server calls a step that something before it holds. */
+const HELD = 'This step is held';
 
-/** Send what waits of a line until the server does not answer or refuses; tells what each changed on the sheet. */
+/**
+ * Send what waits of a line until the server does not answer; tells what each changed on the sheet. One that is refused
+ * waits for a person and holds back only what is of its step, or what the server holds because of it.
+ */
 export async function sendLine(
 	line: string,
 	took: (kept: Kept) => Promise<void>
@@ -19,9 +24,18 @@ export async function sendLine(
 	await outbox.alone(async () => {
 		const waiting = await outbox.waiting(line);
 		const dated = datedOf(waiting, session.now());
+		const stuck = new Set<string>(); // steps of which one entry waits for a person
 		for (const [i, entry] of waiting.entries()) {
-			outcome = entry.refused ? 'refused' : await send(entry, dated[i] ?? true, took);
-			if (outcome !== 'sent') break;
+			if (!entry.refused && stuck.has(entry.step)) continue;
+			const one = entry.refused ? 'refused' : await send(entry, dated[i] ?? true, took, stuck.size > 0);
+			if (one === 'no link') {
+				outcome = one;
+				break;
+			}
+			if (one === 'refused') {
+				stuck.add(entry.step);
+				outcome = one;
+			}
 		}
 	});
 	return outcome;
@@ -51,8 +65,9 @@ export async function sendAll(open?: string): Promise<void> {
 async function send(
 	entry: Entry,
 	dated: boolean,
-	took: (kept: Kept) => Promise<void>
-): Promise<'sent' | 'no link' | 'refused'> {
+	took: (kept: Kept) => Promise<void>,
+	behind: boolean
+): Promise<'sent' | 'no link' | 'refused' | 'held'> {
 	try {
 		const kept = await post(entry, dated);
 		session.reachable = true;
@@ -66,6 +81,7 @@ async function send(
 			if (!entry.tried) await outbox.keep({ ...entry, tried: true });
 			return 'no link';
 		}
+		if (behind && error.problem.title === HELD) return 'held'; // by one that was refused: it goes when that does
 		await outbox.keep({ ...entry, refused: { status: error.status, problem: error.problem } });
 		return 'refused';
 	}
@@ -87,7 +103,8 @@ async function post(entry: Entry, dated: boolean): Promise<Kept> {
 				paper: entry.told,
 				instrument: entry.instrument ?? null,
 				seen: entry.seen,
-				sheet: entry.sheet ?? null // kept by an older application: as it is now
+				sheet: entry.sheet ?? null, // kept by an older application: as it is now
+				running: entry.device ? { device: entry.device, ran: entry.ran ?? 0 } : null
 			}
 		})
 	);

@@ -59,7 +59,9 @@ function apply(step: Step, entry: Entry): void {
 		instrument: entry.instrument ?? null,
 		received: null,
 		paper: entry.told,
-		clock: null
+		clock: null,
+		device: entry.device ?? '',
+		ran: entry.ran ?? 0
 	};
 	step.waiting = true;
 	if (entry.kind === 'note' || (entry.kind === 'photo' && step.proof !== 'photo')) {
@@ -74,7 +76,7 @@ function apply(step: Step, entry: Entry): void {
 }
 
 /** What is known here of a step's evidence; the start of a wait that was ticked is told by when it ends. */
-function known(step: Step): Evidence[] {
+export function known(step: Step): Evidence[] {
 	const [only] = step.evidence;
 	if (step.proof !== 'countdown' || only?.kind !== 'tick' || !step.clock_ends) return step.evidence;
 	const began = new Date(Date.parse(step.clock_ends) - (step.seconds?.value ?? 0) * 1000).toISOString();
