@@ -22,6 +22,7 @@ SMALL: dict[str, list[str]] = {
     "second_eye": ["--per_line", "1"],
     "log": ["--days", "12"],
     "coverage": ["--years", "3"],
+    "proposals": ["--lines", "12"],
     "age": ["--pieces", "20", "--tries", "2"],
 }
 

@@ -106,8 +106,8 @@ class Codes:
         mode = self.key_file.stat().st_mode & 0o777
         if mode & 0o077:
             raise KeyUnusable(
-                f"{self.key_file.name} can be read by others (mode {mode:o}): who read it can read every code. Set it to"
-                " 600 if nobody did; else take it away, start anew, and enter the codes again"
+                f"{self.key_file.name} can be read by others (mode {mode:o}): who read it can read every code. Set it"
+                " to 600 if nobody did; else take it away, start anew, and enter the codes again"
             )
         try:
             return Fernet(self.key_file.read_bytes().strip())

@@ -1,5 +1,6 @@
 """Logs of a line: looked at, read as confirmed, kept, shown at any zoom, put aside and given out again."""
 
+import contextlib
 import io
 import threading
 from collections import OrderedDict
@@ -12,12 +13,13 @@ import numpy as np
 from pydantic import BaseModel
 
 from mainspring.core.errors import BadEntry
+from mainspring.core.line import Line
 from mainspring.core.measured.saving import year_of_log
 from mainspring.core.measured.trend import DAY, QUANTITIES, Found, Trend, means_of, thinned
 from mainspring.core.quantity import DIMENSIONS
 from mainspring.exchange.log import keep as pieces
 from mainspring.exchange.log import layout_from, look_at, read_log
-from mainspring.exchange.log.layout import READ_AS
+from mainspring.exchange.log.layout import READ_AS, Layout
 from mainspring.exchange.log.read import Tell
 from mainspring.service.commands import carry_out
 from mainspring.service.lines import check_who
@@ -29,7 +31,7 @@ SIDES = {"before": "Before", "after": "Now"}
 MOST_LOGS = 24  # of a line
 HELD_BYTES = 400e6  # of logs in memory
 POINTS, MOST_POINTS = 2000, 6000
-SHOWN_FOUND = 40
+MOST_FOUND = 400  # of a log, the gravest first
 
 
 class QuantityView(BaseModel):
@@ -105,16 +107,17 @@ class Logs:
 
     def look(self, line_id: str, content: bytes, units: str, *, whole: bool) -> RecognisedView:
         """Recognise a log, or the beginning of one. Raises BadEntry."""
-        traits = self.lines.open(line_id).record.traits
-        found = look_at(content, fan="fan" in traits, us=units == "us", whole=whole)
-        known = self.lines.look(lambda: repository.layout_of(found.signature))
-        layout, doubts = found.layout.to_data(), found.doubts
+        record = self.lines.open(line_id).record
+        found = look_at(content, fan="fan" in record.traits, us=units == "us", whole=whole)
+        known = self.lines.look(lambda: repository.layout_of(line_id, found.signature))
+        layout, doubts = found.layout, list(found.doubts)
         if known is not None:
-            layout, doubts = known, []
+            layout = layout_from(known)
+            doubts += _otherwise(layout, found.layout)
         return RecognisedView(
-            layout=layout,
+            layout=layout.to_data(),
             rows=found.rows,
-            doubts=doubts,
+            doubts=[*doubts, *_against_plate(record, layout, found.rows)],
             signature=found.signature,
             remembered=known is not None,
             quantities=[
@@ -132,7 +135,6 @@ class Logs:
         side: str,
         name: str,
         layout: dict[str, Any],
-        signature: str,
         content: bytes,
         by: str,
         tell: Tell = lambda _done, _of: None,
@@ -154,7 +156,7 @@ class Logs:
             side,
             " ".join(name.split())[:200] or "log",
             confirmed.to_data(),
-            signature[:64],
+            look_at(content, whole=True).signature,
             digest.result(),
             pieces.summary_of(trend, columns),
             False,
@@ -166,8 +168,9 @@ class Logs:
             kept = self.lines.look(lambda: repository.trends(line_id))
             known = next((t for t in kept if t.id == trend_id), None)
             if known is not None:
-                if known.digest != made.digest:
-                    raise IdTaken("this id belongs to another log of this line; nothing was kept")
+                if known.digest != made.digest or layout_from(known.layout) != confirmed:
+                    raise IdTaken("this id belongs to another log of this line, or to this one read otherwise;"
+                                  " nothing was kept")  # fmt: skip
                 return Change(by)
             if len(kept) >= MOST_LOGS:
                 raise BadEntry("logs", f"{MOST_LOGS} of this line", "as many at most")
@@ -175,7 +178,7 @@ class Logs:
 
         carry_out(self.lines, line_id, decide)
         self._hold(trend_id, trend)
-        return log_view(made)
+        return log_view(self._one(line_id, trend_id))
 
     def change(self, line_id: str, trend_id: str, side: str | None, aside: bool | None, by: str) -> list[LogView]:
         """Put a log aside or take it back, or say that it is of the other side; its readings stay."""
@@ -283,6 +286,50 @@ class Logs:
         return kept.name.rsplit(".", 1)[0], out.getvalue()
 
 
+MOST_OF_PLATE, LEAST_OF_PLATE = 1.6, 0.002  # of the motor's rated power, between which a reading is believed
+
+
+def _otherwise(kept: Layout, seen: Layout) -> list[str]:
+    """Where a layout that was confirmed before is not what this file looks like."""
+    doubts = []
+    if kept.time_format != seen.time_format:
+        doubts.append(
+            f"Dates were confirmed as {kept.time_format}; this file reads as {seen.time_format}. Which is it?"
+        )
+    by_place = {c.at: c for c in seen.columns}
+    for column in kept.read:
+        now = by_place.get(column.at)
+        if now is not None and (now.quantity, now.unit) != (column.quantity, column.unit) and now.quantity:
+            doubts.append(
+                f"“{column.name}” was confirmed as {column.quantity} in {column.unit or 'no unit'}; this file looks"
+                f" like {now.quantity} in {now.unit or 'no unit'}. Which is it?"
+            )
+    return doubts
+
+
+def _against_plate(record: Line, layout: Layout, rows: list[list[str]]) -> list[str]:
+    """What the first readings of power would mean for this motor, where no motor does that."""
+    rated = record.value("motor.rated_power")
+    column = next((c for c in layout.read if c.quantity == "power"), None)
+    if rated is None or column is None or not column.unit:
+        return []
+    kind = DIMENSIONS["input_power"]
+    read = []
+    for row in rows:
+        cell = row[column.at] if column.at < len(row) else ""
+        with contextlib.suppress(ValueError):
+            plain = cell.replace(",", ".") if layout.decimal_comma else cell.replace(",", "")
+            read.append(kind.unit(column.unit).to_si(float(plain.replace(" ", ""))))
+    most = max((abs(v) for v in read), default=0.0)
+    count = record.value("machine.count") or 1.0
+    if most == 0 or LEAST_OF_PLATE * rated <= most <= MOST_OF_PLATE * rated * count:
+        return []
+    return [
+        f"In {column.unit} this reads {kind.both(most)}, and the motor is rated {kind.both(float(rated))}:"
+        " is it another unit?"
+    ]
+
+
 def _size(trend: Trend) -> int:
     """Bytes of a log's readings."""
     return trend.times.nbytes + sum(c.nbytes for c in trend.columns.values())
@@ -314,11 +361,17 @@ def log_view(kept: KeptTrend) -> LogView:
         columns=[
             LogColumnView(quantity=q, label=QUANTITIES[q][0], dimension=QUANTITIES[q][1]) for q in told["columns"]
         ],
-        found=[found_view(Found(*row)) for row in told["found"][:SHOWN_FOUND]],
+        found=_worst_first([found_view(Found(*row)) for row in told["found"]]),
         aside=kept.aside,
         by=kept.by,
         at=kept.at,
     )
+
+
+def _worst_first(found: list[FoundView]) -> list[FoundView]:
+    """All that was found, the gravest first; of many of a kind so many, and how many more there are."""
+    ranked = sorted(found, key=lambda f: (f.severity != "caution", -f.length))
+    return ranked[:MOST_FOUND]
 
 
 _TOLD: dict[str, tuple[str, str]] = {  # severity, and what is said
@@ -326,6 +379,10 @@ _TOLD: dict[str, tuple[str, str]] = {  # severity, and what is said
     "stuck": ("caution", "{label} stuck at {value}"),
     "spike": ("caution", "{label}: {count} single readings far off"),
     "negative": ("caution", "{label}: {count} readings below nought"),
+    "reversed": ("caution", "Power: {count} readings below nought, left out: is a clamp the wrong way round?"),
+    "newest": ("clear", "The newest row stood first: turned round"),
+    "shuffled": ("caution", "Rows stood in no order: put in order, {count} steps back"),
+    "uneven": ("clear", "Rows written on change: each counts by the time that it held"),
     "reset": ("caution", "{label} started again {count} times"),
     "empty": ("caution", "{label}: {count} readings missing"),
     "words": ("caution", "{label}: {count} cells are no number"),

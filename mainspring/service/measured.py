@@ -11,9 +11,10 @@ from pydantic import BaseModel
 from mainspring.core.benches.owner import modelled_over
 from mainspring.core.benches.savings import savings_of
 from mainspring.core.benches.spots import FLOW_METER, HOURS, METER
+from mainspring.core.derived import Derived
 from mainspring.core.errors import BadEntry, MainspringError
 from mainspring.core.line import Line
-from mainspring.core.measured.claimed import WAYS, Accuracy, Claim, YearOf
+from mainspring.core.measured.claimed import WAYS, Accuracy, Claim, Plate, YearOf
 from mainspring.core.measured.fit import Fit
 from mainspring.core.measured.saving import claim
 from mainspring.core.measured.trend import Means, means_of, with_power
@@ -21,6 +22,7 @@ from mainspring.core.method import Figure
 from mainspring.core.money.payback import simple_payback, yearly_money
 from mainspring.core.procedure import Evidence
 from mainspring.core.progress import MEASURED
+from mainspring.core.quantity import WATER_20C, G
 from mainspring.core.uncertainty.propagate import student_t
 from mainspring.service.commands import carry_out
 from mainspring.service.keys import Of, read_key
@@ -32,6 +34,7 @@ from mainspring.store import repository
 from mainspring.store.repository import Change, KeptTrend
 
 CONFIDENCE = "90"
+MOST_LOADED, POOREST = 1.15, 0.6  # of rated power that a motor gives for hours; efficiency where none is on record
 CLOUD, GRID = 500, 48  # points of a picture
 FIT_WORDS = {
     "straight": "a straight line",
@@ -141,6 +144,8 @@ class Asked:
     same_meters: bool
     confidence: float
     leave_out: bool
+    plate: Plate
+    service: str
     logs: tuple[KeptTrend, ...] = field(compare=False)  # what the ids stand for
 
 
@@ -224,6 +229,8 @@ class Measured:
             asked.accuracies,
             same_meters=asked.same_meters,
             confidence=asked.confidence,
+            plate=asked.plate,
+            service=asked.service,
         )
         return Compared(made, before, after)
 
@@ -318,8 +325,24 @@ def asked_of(line: Line, counted: list[KeptTrend], way: str) -> Asked:
         same_meters=line.value("proof.same_meters") != "no",
         confidence=float(line.value("proof.confidence") or CONFIDENCE) / 100,
         leave_out=line.value("proof.doubtful") != "in",
+        plate=plate_of(line),
+        service=line.value("proof.same_service") or "",
         logs=tuple(counted),
     )
+
+
+def plate_of(line: Line) -> Plate:
+    """What the plates say of the power that can have been read; what is not known says nothing."""
+    derived, count = Derived(line), float(line.value("machine.count") or 1.0)
+    most: float | None = None
+    rise = 0.0
+    with contextlib.suppress(MainspringError):
+        most = float(line.motor.rated_power) * count * MOST_LOADED
+        most /= float(line.motor.efficiency) if line.motor.has("efficiency") else POOREST
+    with contextlib.suppress(MainspringError):
+        if "pump" in line.traits:
+            rise = float(derived.pump.static_head) * WATER_20C * float(G)
+    return Plate(most, rise)
 
 
 def _claim_view(line: Line, found: Compared, ledger: Ledger) -> ClaimView:

@@ -632,9 +632,10 @@ def trends(line_id: str) -> list[KeptTrend]:
     return [KeptTrend(*r) for r in _rows(rows)]
 
 
-def layout_of(signature: str) -> dict[str, Any] | None:
-    """How the last log of this signature was confirmed to be laid out, on whichever line."""
-    row = TrendRow.select(TrendRow.layout).where(TrendRow.signature == signature).order_by(TrendRow.done_at.desc())
+def layout_of(line_id: str, signature: str) -> dict[str, Any] | None:
+    """How the last log of this signature was confirmed to be laid out on this line: another has other meters."""
+    mine = (TrendRow.signature == signature) & (TrendRow.line == line_id)
+    row = TrendRow.select(TrendRow.layout).where(mine).order_by(TrendRow.done_at.desc())
     found = row.first()
     return None if found is None else dict(found.layout)
 

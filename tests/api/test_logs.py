@@ -33,7 +33,7 @@ def look(client: TestClient, line: str, content: bytes, whole: bool = True) -> d
 
 def read(client: TestClient, line: str, side: str, content: bytes, key: str | None = None) -> list[tuple[str, Any]]:
     seen = look(client, line, content)
-    query = {"side": side, "by": "Ana", "name": f"{side}.csv", "signature": seen["signature"]}
+    query = {"side": side, "by": "Ana", "name": f"{side}.csv"}
     answer = client.post(
         f"/api/lines/{line}/logs/{key or uuid.uuid4()}",
         params={**query, "layout": json.dumps(seen["layout"])},
@@ -142,6 +142,59 @@ def test_the_same_log_sent_twice_is_kept_once_and_another_under_its_id_refused(c
     name, data = read(client, line, "before", file_of("after"), key)[-1]
     assert name == "refused"
     assert "another log" in data["detail"]
+
+
+def test_the_same_log_read_by_another_layout_is_another(client: TestClient, line: str) -> None:
+    key, content = str(uuid.uuid4()), file_of("before")
+    read(client, line, "before", content, key)
+    kept = client.get(f"/api/lines/{line}/logs/{key}/series?quantity=power").json()
+    layout = look(client, line, content)["layout"]
+    for column in layout["columns"]:
+        column["unit"] = {"W": "kW", "kW": "W"}.get(column["unit"], column["unit"])
+    query = {"side": "before", "by": "Ana", "layout": json.dumps(layout)}
+    answer = client.post(f"/api/lines/{line}/logs/{key}", params=query, content=content)
+    name, data = list(events(answer.text))[-1]
+    assert (name, "read otherwise" in data["detail"]) == ("refused", True)
+    assert client.get(f"/api/lines/{line}/logs/{key}/series?quantity=power").json() == kept
+
+
+PLAIN = "Time;Power;Flow (L/s)\n" + "".join(
+    f"2026-03-{1 + i // 24:02d} {i % 24:02d}:00;{5200 + i};{10 + i % 5}\n" for i in range(60)
+)
+
+
+def test_a_unit_that_is_not_told_or_not_known_is_asked(client: TestClient, line: str) -> None:
+    doubts = " ".join(look(client, line, PLAIN.encode())["doubts"])
+    assert "“Power” names no unit" in doubts
+    assert "“Flow (L/s)” names no unit" not in doubts
+    odd = look(client, line, PLAIN.replace("Power", "Power (kVA)").replace("L/s", "kgpm").encode())
+    assert [c["quantity"] for c in odd["layout"]["columns"]] == ["", ""]
+    assert "kVA is no unit that is known here" in " ".join(odd["doubts"])
+    for unit in ("L/h", "MGD", "m3/d"):
+        known = look(client, line, PLAIN.replace("L/s", unit).encode())["layout"]["columns"][1]
+        assert known["quantity"] == "flow", unit
+
+
+def test_a_layout_is_remembered_by_its_line_and_silences_nothing(
+    client: TestClient, demo: dict[str, str], line: str
+) -> None:
+    first = look(client, line, PLAIN.encode())
+    layout = first["layout"]
+    layout["columns"][0]["unit"] = "W"
+    query = {"side": "before", "by": "Ana", "layout": json.dumps(layout)}
+    client.post(f"/api/lines/{line}/logs/{uuid.uuid4()}", params=query, content=PLAIN.encode())
+    again = look(client, line, PLAIN.encode())
+    assert again["remembered"]
+    assert again["layout"]["columns"][0]["unit"] == "W"
+    assert "names no unit" in " ".join(again["doubts"])
+    assert "was confirmed as power in W" in " ".join(again["doubts"])
+    assert not look(client, demo["PF-1"], PLAIN.encode())["remembered"]  # another line has other meters
+    # and held against the motor: 5,200 of them cannot be kW here
+    layout["columns"][0]["unit"] = "kW"
+    client.post(
+        f"/api/lines/{line}/logs/{uuid.uuid4()}", params={**query, "layout": json.dumps(layout)}, content=PLAIN.encode()
+    )
+    assert "is it another unit?" in " ".join(look(client, line, PLAIN.encode())["doubts"])
 
 
 def test_logs_sent_at_the_same_moment_are_all_kept(client: TestClient, line: str) -> None:

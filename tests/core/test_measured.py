@@ -9,7 +9,7 @@ from numpy.typing import NDArray
 
 from benchmarks.coverage import claim_of_year
 from mainspring.core.errors import BadEntry, NoSolution
-from mainspring.core.measured.claimed import Accuracy, Claim, YearOf
+from mainspring.core.measured.claimed import Accuracy, Claim, Plate, YearOf
 from mainspring.core.measured.fit import fit_curve, slot_of
 from mainspring.core.measured.saving import claim, year_of_log
 from mainspring.core.measured.trend import Found, Trend, means_of, thinned, trend_of, with_power
@@ -226,13 +226,14 @@ YEAR = measured_year(11, interval=600.0)
 
 
 def test_every_way_of_comparing_finds_about_the_same() -> None:
-    by_flow, by_hours = sides(YEAR), sides(YEAR, "schedule")
+    same = {"service": "the same taps, the same timetable"}
+    by_flow, by_hours = sides(YEAR), sides(YEAR, "schedule", **same)
     assert by_flow.saved == pytest.approx(
         YEAR.true_saving * by_flow.seconds / by_flow.seconds_all, rel=0.08
     )  # half a year stands for a year
     assert by_hours.saved == pytest.approx(float(by_flow.saved), rel=0.15)
-    assert sides(YEAR, "hours").seconds == 8760 * 3600
-    month = sides(YEAR, "schedule", days=(28, 28))  # a mean of each of 48 hours costs no 48 days
+    assert sides(YEAR, "hours", **same).seconds == 8760 * 3600
+    month = sides(YEAR, "schedule", days=(28, 28), **same)  # a mean of each of 48 hours costs no 48 days
     assert month.holds
     assert month.half < 0.2 * month.saved
     with pytest.raises(BadEntry, match="flow, air_flow"):
@@ -329,3 +330,109 @@ def test_the_working_of_a_claim_goes_down_to_each_flow() -> None:
     assert {"measured.hours", "measured.before", "measured.after"} <= fields
     assert found.short_formula is not None
     assert 0 < found.short_formula < 0.2
+
+
+# what cannot be so
+
+
+def refusals(found: Claim) -> str:
+    return " | ".join(r.why for r in found.refused if r.what == "everything")
+
+
+def scaled(by: float, which: tuple[bool, bool] = (True, True)) -> Logged:
+    """The year with its power read otherwise, before and after the change."""
+    rows = np.arange(len(YEAR.power)) < YEAR.change
+    return replace(YEAR, power=np.where(rows, *(YEAR.power * (by if w else 1.0) for w in which)))
+
+
+PUMP = Plate(most=20e3, rise=9789.0 * 12.0)  # of the pump that the made-up year is of: 12 m of lift
+
+
+def test_a_right_claim_is_held_against_the_plate_and_stands() -> None:
+    assert sides(YEAR, plate=PUMP).holds
+
+
+@pytest.mark.parametrize(("by", "which", "says"), [
+    (1000.0, (True, True), "motor takes"),  # W taken for kW
+    (1000.0, (True, False), "motor takes"),
+    (1000.0, (False, True), "motor takes"),
+    (3.0, (True, False), "motor takes"),  # the meter of a whole plant room
+    (0.001, (True, True), "lifting that alone needs"),  # kW taken for W
+    (0.001, (False, True), "lifting that alone needs"),
+    (1 / 3, (False, True), "lifting that alone needs"),  # one phase of three
+])  # fmt: skip
+def test_a_power_that_cannot_be_is_refused_with_what_it_may_be(by: float, which: tuple[bool, bool], says: str) -> None:
+    found = sides(scaled(by, which), plate=PUMP)
+    assert not found.holds
+    assert says in refusals(found)
+    asked = next(r.need for r in found.refused if says in r.why)
+    assert any(word in asked for word in ("unit", "phases"))
+
+
+def test_a_clamp_the_wrong_way_round_is_no_saving() -> None:
+    with pytest.raises(NoSolution, match="a clamp the wrong way round"):
+        sides(scaled(-1.0, (False, True)), plate=PUMP)
+
+
+@pytest.mark.parametrize("way", ["schedule", "hours"])
+def test_power_alone_is_claimed_only_with_what_shows_the_same_service(way: str) -> None:
+    alone = sides(YEAR, way)
+    assert not alone.holds
+    assert "asked of it in both periods" in refusals(alone)
+    assert sides(YEAR, way, service="same timetable, same weather").holds
+
+
+def test_nights_alone_do_not_speak_for_whole_days() -> None:
+    night = YEAR.times % 86400 < 6 * 3600
+    found = sides(replace(YEAR, power=np.where(night, YEAR.power, np.nan)), "hours", service="the same")
+    assert "hours of a day were read" in refusals(found)
+
+
+def test_power_below_nought_is_told_and_left_out() -> None:
+    times, columns = steady()
+    columns["power"] = -columns["power"]
+    trend = trend_of(times, columns)
+    assert [f.kind for f in trend.found] == ["reversed"]
+    assert np.isnan(trend.sound("power")).all()
+
+
+def same_log(one: Trend, other: Trend) -> bool:
+    return np.array_equal(one.times, other.times) and all(
+        np.array_equal(one.columns[n], other.columns[n], equal_nan=True) for n in one.columns
+    )
+
+
+def test_the_newest_row_first_is_the_same_log() -> None:
+    times, columns = steady()
+    turned = trend_of(times[::-1], {n: c[::-1] for n, c in columns.items()})
+    assert same_log(turned, trend_of(times, columns))
+    assert [f.kind for f in turned.found] == ["newest"]
+
+
+@pytest.mark.parametrize("seed", range(4))
+def test_rows_in_no_order_are_put_in_order_and_no_clock_is_moved(seed: int) -> None:
+    times, columns = steady(days=3, interval=60.0)
+    mixed = np.random.default_rng(seed).permutation(len(times))
+    trend = trend_of(times[mixed], {n: c[mixed] for n, c in columns.items()})
+    assert same_log(trend, trend_of(times, columns))
+    assert trend.days == pytest.approx(3.0)
+    assert [f.kind for f in trend.found] == ["shuffled"]
+
+
+def test_rows_written_on_change_count_by_the_time_they_held() -> None:
+    """An hour at 10 kW in one row and an hour at 2 kW in sixty: the mean is 6, and not 2.1."""
+    rng = np.random.default_rng(5)
+    times, power = [], []
+    for hour in range(72):
+        start = START + hour * 3600.0
+        if hour % 2:
+            times.append(start)
+            power.append(10_000.0)
+        else:
+            at = np.sort(rng.uniform(0, 3590, 59))
+            times += [start, *(start + at)]
+            power += [2000.0 + rng.normal(0, 5) for _ in range(60)]
+    trend = trend_of(np.array(times), {"power": np.array(power)})
+    assert [f.kind for f in trend.found if f.kind == "uneven"] == ["uneven"]
+    means = means_of(trend, ("power",))
+    assert float(means.columns["power"].mean()) == pytest.approx(6000, rel=0.02)

@@ -15,6 +15,7 @@ from mainspring.core.told import told
 PINT = pint.UnitRegistry(autoconvert_offset_to_baseunit=True)
 PINT.define("conventional_inch_of_water = inch * 1000 kg/m**3 * standard_gravity")
 AS_PINT = {
+    "MGD": "megagallon / day",
     "–": "dimensionless", "%": "percent", "r/min": "rpm", "m³/s": "m**3/s", "L/s": "L/s", "m³/h": "m**3/hour",
     "L/min": "L/min", "gpm": "gallon/min", "m³": "m**3", "gal": "gallon", "min": "minute", "h": "hour", "a": "year",
     "°C": "degC", "°F": "degF", "kg/m³": "kg/m**3", "lb/ft³": "lb/ft**3", "N·m": "N*m", "lbf·ft": "lbf*ft", "Ω": "ohm",

@@ -112,8 +112,15 @@ def test_a_wait_made_without_a_link_is_as_long_as_the_devices_running_clock_saw_
     assert (kept.clock.device, kept.clock.ran) == (RUN, 40.0 + SECONDS)
 
 
-@pytest.mark.parametrize("ends", [({}, {}), ({"device": RUN, "ran": 1.0}, {}), ({}, {"device": RUN, "ran": 999.0}),
-                                  ({"device": RUN, "ran": 1.0}, {"device": str(uuid.uuid4()), "ran": 999.0})])  # fmt: skip
+NO_CLOCK = [
+    ({}, {}),
+    ({"device": RUN, "ran": 1.0}, {}),
+    ({}, {"device": RUN, "ran": 999.0}),
+    ({"device": RUN, "ran": 1.0}, {"device": str(uuid.uuid4()), "ran": 999.0}),
+]
+
+
+@pytest.mark.parametrize("ends", NO_CLOCK)
 def test_dating_both_ends_back_shortens_no_wait(
     ends: tuple[dict[str, Any], dict[str, Any]], service: Service, line_id: str, clocks: Clocks
 ) -> None:

@@ -59,7 +59,6 @@ def routes(service: Service, workshop: Workshop) -> APIRouter:
         by: schemas.By,
         layout: Annotated[str, Query(max_length=LAYOUT_LIMIT)],
         name: Annotated[str, Query(max_length=300)] = "log",
-        signature: Annotated[str, Query(max_length=64)] = "",
     ) -> StreamingResponse:
         content, told = await request.body(), _plain(layout)
         await anyio.to_thread.run_sync(service.open_lines.head, line_id)
@@ -67,7 +66,7 @@ def routes(service: Service, workshop: Workshop) -> APIRouter:
             request,
             workshop,
             lambda tell: service.logs.add(
-                line_id, str(log_id), side, name, told, signature, content, by, lambda done, of: _go_on(tell(done, of))
+                line_id, str(log_id), side, name, told, content, by, lambda done, of: _go_on(tell(done, of))
             ),
         )
 

@@ -141,6 +141,10 @@ class Proof(Group):
         tab=COMPARED,
         more=True,
     )
+    same_service = Text(
+        "What shows that the service was the same", tab=COMPARED, more=True,
+        help="Where logs are compared hour by hour or by the week: rooms, production, weather, the same schedule.",
+    )  # fmt: skip
     confidence = Choice(
         "Confidence", {"68": "68 %", "80": "80 %", "90": "90 %", "95": "95 %"}, tab=COMPARED, more=True,
         help="Left empty: 90 %.",

@@ -28,6 +28,14 @@ class Accuracy:
 
 
 @dataclass(frozen=True)
+class Plate:
+    """What the machine itself says of its power: the most that its motors take, and what each m³/s needs at least."""
+
+    most: float | None = None  # W
+    rise: float = 0.0  # W for each m³/s, of what is lifted or held whatever the flow
+
+
+@dataclass(frozen=True)
 class YearOf:
     """What a year asks for: values of what the periods are compared at, and the time at each [s]."""
 
@@ -94,6 +102,9 @@ class Claim:
     sharpen: str
     seconds: float  # of the year that it covers
     seconds_all: float
+    plate: Plate = Plate()
+    highest: tuple[float, float] = (0.0, 0.0)  # W, nearly the most that was read before and after
+    service: str = ""  # what shows that the service was the same, where nothing measured does
 
     @property
     def holds(self) -> bool:

@@ -91,7 +91,77 @@ def _wrong_way(found: Claim) -> Refused | None:
     )
 
 
+MOST_OVER = 1.15  # of what the motor takes at its rated power: meters, and a moment above it
+SHORT_OF_LIFT = 1.1  # of the power in the water lifted: no pump, motor and drive together do better than 0.9
+
+
+def _beyond_plate(found: Claim) -> Refused | None:
+    most = found.plate.most
+    show = DIMENSIONS["input_power"].both
+    for name, highest in (("before", found.highest[0]), ("after", found.highest[1])):
+        if most is not None and highest > MOST_OVER * most:
+            why = f"up to {show(highest)} were read {name} the change, and the motor takes {show(most)} at most"
+            return Refused("everything", why, "Is it another unit, W or kW, or do other machines hang on that meter?")
+    return None
+
+
+def _below_lift(found: Claim) -> Refused | None:
+    rise, show = found.plate.rise, DIMENSIONS["input_power"].both
+    if found.way not in ("flow", "air_flow") or rise <= 0 or found.dimension is None:
+        return None
+    for name, powers in (("before", [p.before for p in found.points]), ("after", [p.after for p in found.points])):
+        pairs = [(p.at, power) for p, power in zip(found.points, powers, strict=True) if p.covered and p.at > 0]
+        short = [(at, power) for at, power in pairs if power < SHORT_OF_LIFT * rise * at]
+        if len(short) > len(pairs) / 2:
+            at, power = short[-1]
+            flow = DIMENSIONS[found.dimension].both(at)
+            why = f"{show(power)} were read {name} the change at {flow}, and lifting that alone needs {show(rise * at)}"
+            return Refused(
+                "everything",
+                why,
+                "Does the meter see all phases, and the transformers' ratio; is it kW, not W?",
+            )
+    return None
+
+
+def _more_than_all(found: Claim) -> Refused | None:
+    if not found.seconds or found.taken_before <= 0 or found.saved <= found.taken_before:
+        return None
+    energy = DIMENSIONS["energy"].both
+    why = f"{energy(float(found.saved))} saved of {energy(float(found.taken_before))} that were taken"
+    return Refused("everything", why, "A power below nought, or a clamp the wrong way round: look at the meter.")
+
+
+def _service_unknown(found: Claim) -> Refused | None:
+    if found.way not in ("schedule", "hours") or found.service.strip():
+        return None
+    return Refused(
+        "everything",
+        "nothing says that as much was asked of it in both periods: less power may be less service",
+        "Log flow, pressure or speed as well, or say in the record what shows that the service was the same.",
+    )
+
+
+def _half_a_day(found: Claim) -> Refused | None:
+    """A log of nights only, or of days only, does not speak for the other half."""
+    if found.way != "hours":
+        return None
+    for name, fit in (("before", found.before), ("after", found.after)):
+        if fit.hours < MOST_OF_A_DAY * 24 * fit.days:
+            why = f"only {fit.hours / max(fit.days, 1):.0f} hours of a day were read {name} the change"
+            return Refused("everything", why, "Log whole days, or compare at the same hours of the week.")
+    return None
+
+
+MOST_OF_A_DAY = 0.75
+
+
 _RULES: tuple[Callable[[Claim], Refused | None], ...] = (
+    _beyond_plate,
+    _below_lift,
+    _more_than_all,
+    _service_unknown,
+    _half_a_day,
     _few_days,
     _nothing_covered,
     _too_uncertain,

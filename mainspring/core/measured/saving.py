@@ -19,6 +19,7 @@ from mainspring.core.measured.claimed import (
     Accuracy,
     Claim,
     Part,
+    Plate,
     Point,
     YearOf,
     way_dimension,
@@ -43,6 +44,7 @@ from mainspring.core.uncertainty.propagate import (
 )
 
 BINS = 12
+NO_PLATE = Plate()
 YEAR = 8760 * HOUR
 
 
@@ -143,6 +145,8 @@ def claim(
     *,
     same_meters: bool,
     confidence: float = 0.90,
+    plate: Plate = NO_PLATE,
+    service: str = "",
 ) -> Claim:
     """What two periods say of a year, and what not.
 
@@ -187,14 +191,25 @@ def claim(
         sharpen="",
         seconds=seconds,
         seconds_all=everything,
+        plate=plate,
+        highest=(_highest(before), _highest(after)),
+        service=service,
     )
     return replace(made, refused=refused_of(made), sharpen=sharpen_of(made, accuracies, freedom))
+
+
+def _highest(means: Means) -> float:
+    """Nearly the most power that was read, a few odd hours aside."""
+    power = means.columns["power"]
+    return float(np.quantile(power, 0.98)) if len(power) else 0.0
 
 
 def _fit(means: Means, way: str) -> Fit:
     power = means.columns["power"]
     if not len(power):
-        raise NoSolution("not one whole hour of readings is left: nothing can be compared")
+        raise NoSolution(
+            "not one whole hour of readings is left: see what was found wrong with the logs, a clamp the wrong way round?"
+        )
     if way == "schedule":
         return fit_schedule(means.times, power, means.day)
     if way == "hours":

@@ -31,8 +31,8 @@ QUANTITIES: dict[str, tuple[str, str]] = {  # what a log may hold: what it is ca
     "voltage": ("Voltage", "voltage"),
     "running": ("Running", "ratio"),
 }
-NEVER_BELOW_ZERO = ("flow", "air_flow", "frequency", "speed", "current", "voltage")
-RESTS = ("power", *NEVER_BELOW_ZERO)  # what is low while the machine rests
+NEVER_BELOW_ZERO = ("power", "flow", "air_flow", "frequency", "speed", "current", "voltage")
+RESTS = NEVER_BELOW_ZERO  # what is low while the machine rests
 AT_REST = 0.02  # of the most that was read, below which it is at rest
 LEAST_ROWS = 8
 GAP = 1.5  # intervals between two rows from which it is a gap
@@ -49,7 +49,7 @@ ENOUGH = 50_000  # steps from which a usual one is told
 class Found:
     """Something that is wrong with a log: what, of which quantity, from when and how long, and how often."""
 
-    kind: str  # gap, stuck, spike, clock, order, doubled, empty, negative, reset, words
+    kind: str  # gap, stuck, spike, clock, order, newest, shuffled, doubled, empty, negative, reset, words, uneven
     quantity: str
     start: float  # seconds of the log's clock; of the first
     length: float  # seconds, of all together
@@ -94,14 +94,36 @@ def trend_of(times: Numbers, columns: Mapping[str, Numbers]) -> Trend:
     if len(times) < LEAST_ROWS:
         raise BadEntry("log", f"{len(times)} rows with a time", f"at least {LEAST_ROWS}")
     columns = {name: np.where(np.isinf(c), np.nan, c) if np.isinf(c).any() else c for name, c in columns.items()}
+    times, columns, turned = _turned(times, columns)
+    found += turned
     interval = _interval(times)
-    times, clock = _steady(times, interval)
-    found += clock
+    if not any(f.kind == "shuffled" for f in turned):
+        times, clock = _steady(times, interval)  # of rows in disorder nothing tells a clock that was put back
+        found += clock
     times, columns, order = _ordered(times, columns)
     found += order
+    if (even := _evened(times, columns)) is not None:
+        times, columns, interval, told = even
+        found.append(told)
     found += _gaps(times, interval)
     marked, wrong = marked_of(times, columns, interval)
     return Trend(times, columns, interval, (*found, *wrong), marked)
+
+
+SHUFFLED = 0.02  # of the steps that go back, from which rows stand in no order
+
+
+def _turned(times: Numbers, columns: Mapping[str, Numbers]) -> tuple[Numbers, Mapping[str, Numbers], list[Found]]:
+    """Rows the oldest first: a file that has the newest first is turned round, one in no order is put in order."""
+    back = float((np.diff(times) < 0).mean())
+    if back <= SHUFFLED:
+        return times, columns, []
+    if back >= 1 - SHUFFLED:
+        turned = {name: values[::-1] for name, values in columns.items()}
+        return times[::-1], turned, [Found("newest", "time", float(times[-1]), 0.0, len(times))]
+    order = np.argsort(times, kind="stable")
+    told = Found("shuffled", "time", float(times[order[0]]), 0.0, int((np.diff(times) < 0).sum()))
+    return times[order], {name: values[order] for name, values in columns.items()}, [told]
 
 
 def marked_of(times: Numbers, columns: Mapping[str, Numbers], interval: float) -> tuple[dict[str, Marks], list[Found]]:
@@ -175,6 +197,33 @@ def _ordered(times: Numbers, columns: Mapping[str, Numbers]) -> tuple[Numbers, d
     return times, dict(columns), found
 
 
+UNEVEN = 0.3  # of the steps that differ from the usual one by more than half, from which rows are written on change
+EVEN_STEP, HELD_FOR = 60.0, 20.0  # s of the even rows; times the usual long step that a reading holds
+
+
+def _evened(times: Numbers, columns: Mapping[str, Numbers]) -> tuple[Numbers, dict[str, Numbers], float, Found] | None:
+    """Rows written on change as even ones, each reading held until the next: so that each counts by its time.
+
+    None for a log whose rows are even. What is longer than a reading can have held is a gap.
+    """
+    steps = np.diff(times)
+    usual = float(np.median(steps))
+    if len(steps) < LEAST_ROWS or float((np.abs(steps - usual) > 0.5 * usual).mean()) < UNEVEN:
+        return None
+    long = max(float(np.quantile(steps, 0.95)) * HELD_FOR, HOUR)
+    step = EVEN_STEP if usual < HOUR else usual
+    if (times[-1] - times[0]) / step > MOST_EVEN:
+        step = (times[-1] - times[0]) / MOST_EVEN
+    grid = np.arange(times[0], times[-1] + step / 2, step)
+    at = np.searchsorted(times, grid + 1e-6, "right") - 1
+    kept = grid - times[at] <= long
+    told = Found("uneven", "time", float(times[0]), float(times[-1] - times[0]), len(times))
+    return grid[kept], {name: values[at[kept]] for name, values in columns.items()}, step, told
+
+
+MOST_EVEN = 2_000_000  # rows
+
+
 def _gaps(times: Numbers, interval: float) -> list[Found]:
     steps = np.diff(times)
     at = np.flatnonzero(steps > GAP * interval)
@@ -201,7 +250,7 @@ def _looked(
         below = values < -1e-9 - 0.01 * np.nanmax(np.abs(values))
         if below.any():
             marks |= below
-            found.append(_told("negative", name, times, below, interval))
+            found.append(_told("reversed" if name == "power" else "negative", name, times, below, interval))
     steps = np.diff(values)
     spikes = _spikes(values, steps)
     if spikes.any():

@@ -77,6 +77,22 @@ def _of_workbook(content: bytes) -> bytes:
         raise BadEntry("log", "this workbook", "an XLSX workbook whose first sheet holds the log") from None
 
 
+def sheets_beside(content: bytes) -> list[str]:
+    """What to say of sheets beyond the first of a workbook, which are not read."""
+    if content[:2] != b"PK":
+        return []
+    from openpyxl import load_workbook
+
+    try:
+        names = load_workbook(io.BytesIO(content), read_only=True).sheetnames
+    except Exception:  # a damaged one is told of by the reading
+        return []
+    if len(names) < 2:
+        return []
+    others = ", ".join(f"“{n[:40]}”" for n in names[1:6])
+    return [f"Only the first sheet, “{names[0][:40]}”, is read; {others} are not. Give each as a file of its own."]
+
+
 def _cells(sheet: Any) -> Iterator[list[str]]:
     for n, row in enumerate(sheet.iter_rows(values_only=True)):
         if n > SHEET_ROWS:

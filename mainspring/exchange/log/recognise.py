@@ -10,7 +10,7 @@ from dataclasses import dataclass
 from mainspring.core.errors import BadEntry
 from mainspring.core.measured.trend import DAY, LEAST_ROWS
 from mainspring.core.quantity import DIMENSIONS
-from mainspring.exchange.log.convert import as_text
+from mainspring.exchange.log.convert import as_text, sheets_beside
 from mainspring.exchange.log.layout import DELIMITERS, MOST_COLUMNS, PER_ROW, READ_AS, Layout, LogColumn
 from mainspring.exchange.log.times import Reading, formats_of, is_date, is_time
 
@@ -76,11 +76,35 @@ def look_at(content: bytes, *, fan: bool = False, us: bool = False, whole: bool 
     read = [i for i in range(width) if i not in times]
     named = [_column(i, heads[i], columns[i], fan=fan, us=us, comma=comma) for i in read]
     layout = Layout(delimiter, comma, skip, times, form, tuple(_each_once(named)), grouped)
+    doubts += _unit_doubts(layout)
+    doubts += sheets_beside(content)
     if not layout.read:
         doubts.append("No column could be told by its heading: say which is which.")
     elif not any(c.quantity in ("power", "energy", PER_ROW) for c in layout.read):
         doubts.append("No column of power or energy was recognised.")
     return Look(layout, body[:SHOWN], doubts, signature_of(delimiter, heads))
+
+
+def _unit_doubts(layout: Layout) -> list[str]:
+    """Columns whose heading carries no unit, or one that is not known: told, and asked."""
+    doubts = []
+    for column in layout.columns:
+        told = _said_unit(column.name.replace("_", " "))
+        if column.quantity and column.quantity != "running" and column.unit and not told:
+            doubts.append(f"“{column.name}” names no unit; {column.unit} was taken. Which is it?")
+        elif not column.quantity and told and _means(column.name):
+            doubts.append(f"“{column.name}”: {told} is no unit that is known here; it is left out until you say which.")
+    return doubts
+
+
+def _said_unit(head: str) -> str:
+    """What a heading gives for a unit, known or not: in brackets, else a last word that is a known one."""
+    inside = _BRACKETS.search(head)
+    return inside[1] if inside else _unit_in(head)
+
+
+def _means(head: str) -> bool:
+    return any(re.search(pattern, head.replace("_", " "), re.IGNORECASE) for pattern, _ in _WORDS)
 
 
 def _rows(lines: list[str], delimiter: str) -> list[list[str]]:
@@ -202,6 +226,8 @@ def _column(at: int, head: str, cells: list[str], *, fan: bool, us: bool, comma:
         symbol = known.symbol if known else ""
         if unit and not symbol and (by_unit := _by_unit(unit, fan=fan)):
             return LogColumn(at, head, *by_unit)
+        if unit and not symbol and quantity != "running":
+            return LogColumn(at, head)  # in a unit that nobody here knows: not read as another
         if quantity == "energy" and not _rises(numbers, comma=comma):
             quantity = PER_ROW
         usual = {"running": "–"}.get(quantity, dimension.us if us else dimension.si)

@@ -7908,7 +7908,6 @@ export interface operations {
                 by: string;
                 layout: string;
                 name?: string;
-                signature?: string;
             };
             header?: never;
             path: {

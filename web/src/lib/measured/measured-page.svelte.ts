@@ -82,7 +82,6 @@ export class MeasuredPage {
 			side: this.side,
 			by: session.who,
 			name: file.name,
-			signature: look.signature,
 			layout: JSON.stringify(layout)
 		};
 		const query = Object.entries(told)
