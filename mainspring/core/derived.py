@@ -22,7 +22,7 @@ from mainspring.core.electrical.harmonics import (
     six_pulse_distortion,
     transformer_fault_current,
 )
-from mainspring.core.energy.annual import input_power
+from mainspring.core.energy.annual import input_power, input_with_loss
 from mainspring.core.errors import MainspringError, NoSolution, NotKnown
 from mainspring.core.hydraulics.affinity import speed_in_rpm
 from mainspring.core.hydraulics.pump_curve import no_flow_speed
@@ -33,10 +33,10 @@ from mainspring.core.machine import Fan, Machine, Pump, machine_of
 from mainspring.core.method import Figure, as_figure, assume, assume_practice, given
 from mainspring.core.motor.cooling import flow_for_velocity, least_cooling_velocity
 from mainspring.core.motor.current import line_current
-from mainspring.core.motor.efficiency import LossSplit, loss_split, part_load_efficiency
+from mainspring.core.motor.efficiency import LossSplit, loss_split, motor_loss_at_speed, part_load_efficiency
 from mainspring.core.motor.load import current_at_load, current_at_torque, no_load_current
 from mainspring.core.motor.speed import emf_at_speed, pole_count, shaft_torque, slip, speed_on_drive, synchronous_speed
-from mainspring.core.ratios import difference_of, mean_of, part_of, share_of, split_between, sum_of
+from mainspring.core.ratios import difference_of, mean_of, multiple_of, part_of, share_of, split_between, sum_of
 
 FULL_SPEED = given("full_speed", 1.0, "ratio", "the curve's own speed")
 REACTORS = {"none": 0.0, "line3": 0.03, "line5": 0.05, "dc": 0.03}  # of the drive's base, common practice
@@ -502,22 +502,49 @@ class Derived:
         return speed_on_drive(frequency, self.poles, motor.rated_frequency, motor.rated_speed, torque)
 
     def expected_at(self, frequency: Figure) -> dict[str, Figure]:
-        """Speed, amps, kW and pressure to expect on the step-up at a frequency, open to the system."""
+        """Speed, amps, kW and pressure to expect on the step-up at a frequency, open to the system.
+
+        A machine is turned by the speed that the motor has at its load, and not by the frequency alone: lightly loaded
+        it slips less.
+        """
         motor = self.line.motor
-        ratio = share_of(frequency, motor.rated_frequency)
-        flow = self.machine.flow_or_none_at(ratio)
-        head = self.machine.head_at(flow, ratio)
-        shaft = self.machine.shaft_power(flow, head, ratio)
-        rpm_full = speed_in_rpm(ratio, motor.rated_speed)
-        torque = share_of(shaft_torque(shaft, rpm_full), self.rated_torque)
-        if "permanent_magnet" in self.line.traits:  # no slip, and the current follows the torque
-            speed, current = rpm_full, current_at_torque(motor.rated_current, torque)
+        magnet = "permanent_magnet" in self.line.traits  # no slip, and the current follows the torque
+        torque = self._settled_torque(frequency)
+        if magnet:
+            speed = speed_in_rpm(share_of(frequency, motor.rated_frequency), motor.rated_speed)
         else:
             speed = speed_on_drive(frequency, self.poles, motor.rated_frequency, motor.rated_speed, torque)
-            current = current_at_load(self.no_load_amps, motor.rated_current, torque)
+        ratio = multiple_of(speed, motor.rated_speed)
+        _, head, shaft = self._turned(ratio)
+        torque = share_of(shaft_torque(shaft, speed), self.rated_torque)
+        amps = (
+            current_at_torque(motor.rated_current, torque)
+            if magnet
+            else current_at_load(self.no_load_amps, motor.rated_current, torque)
+        )
+        loss = motor_loss_at_speed(*self.losses, ratio, torque, motor.rated_power)
         return {
             "speed": speed,
-            "current": current,
-            "power": self.input_power(shaft, with_drive=False),
+            "current": amps,
+            "power": input_with_loss(shaft, loss),
             "pressure": self.machine.shown_at_outlet(head),
         }
+
+    def _turned(self, ratio: Figure) -> tuple[Figure, Figure, Figure]:
+        """Flow, rise and shaft power at a speed ratio, open to the system."""
+        flow = self.machine.flow_or_none_at(ratio)
+        head = self.machine.head_at(flow, ratio)
+        return flow, head, self.machine.shaft_power(flow, head, ratio)
+
+    def _settled_torque(self, frequency: Figure) -> Figure:
+        """Torque ratio at a frequency, in three turns of load and slip: more change it by less than a display shows."""
+        motor = self.line.motor
+        bare = float(share_of(frequency, motor.rated_frequency))
+        rated, torque = float(motor.rated_speed), bare**2
+        unloaded = rated if "permanent_magnet" in self.line.traits else float(self.synchronous_rpm)
+        for _ in range(3):
+            rpm = unloaded * bare - (unloaded - rated) * torque
+            ratio = given("speed_ratio", rpm / rated, "ratio", "of its load, on the way to it")
+            shaft = self._turned(ratio)[2]
+            torque = float(shaft_torque(shaft, given("speed", rpm, "speed"))) / float(self.rated_torque)
+        return given("torque_ratio", torque, "ratio", "of the machine at that frequency, settled with its slip")

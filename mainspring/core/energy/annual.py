@@ -48,6 +48,29 @@ def input_power(shaft_power: Watt, motor_efficiency: Percent, drive_efficiency: 
 
 
 @method(
+    id="input_with_loss",
+    symbol="P_1",
+    formula="P_2 + P_v",
+    symbols={"P_2": "shaft_power", "P_v": "loss"},
+    source=DERIVED,
+)
+def input_with_loss(shaft_power: Watt, loss: Watt) -> InputWatt:
+    """Electrical input of a motor from its shaft power and its loss.
+
+    Parameters
+    ----------
+    shaft_power : >= 0 [W]
+    loss : of the motor, >= 0 [W]
+
+    Examples
+    --------
+    >>> float(input_with_loss(900, 100))
+    1000.0
+    """
+    return shaft_power + loss
+
+
+@method(
     id="energy_of_profile",
     symbol="E",
     formula="Σ Pᵢ·tᵢ",

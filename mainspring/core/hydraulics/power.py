@@ -153,6 +153,60 @@ def no_flow_power(
     return density * gravity * shutoff_head * speed_ratio**3 * best_flow / (2 * best_efficiency)
 
 
+LEAST_CORRECTED = 0.4  # of the best efficiency, below which the speed correction is held: the trade's, no source
+
+
+@method(
+    id="pump_power_to_no_flow",
+    symbol="P_2",
+    formula="ρ g H s Q_b / (η_b (2 - x)) · η_c / (1 - (1 - η_c)(1/s)^0.1); x = Q/(s Q_b), η_c = η_b·max(2x - x², 0.4)",
+    words=True,
+    source=Source(
+        "efficiency parabola; speed correction of Sarbu & Borza 1998, held at 40 % of the best and below",
+        kind="derived",
+    ),
+)
+def pump_power_to_no_flow(
+    flow: CubicMetrePerSecond,
+    head: MetreHead,
+    speed_ratio: Ratio,
+    best_flow: CubicMetrePerSecond,
+    best_efficiency: Percent,
+    density: KilogramPerCubicMetre = WATER_20C,
+    gravity: Acceleration = G,
+) -> Watt:
+    """Shaft power of a pump at any flow, none included: no division by a flow, and no jump where it just lifts.
+
+    The same as by the efficiency corrected for speed wherever that is above 40 % of the best.
+
+    Parameters
+    ----------
+    flow : >= 0, below twice the best flow at that speed [m³/s]
+    head : >= 0 [m]
+    speed_ratio : of full speed, > 0 [-]
+    best_flow : at best efficiency and full speed, > 0 [m³/s]
+    best_efficiency : 0 < η <= 1 [-]
+    density : of the liquid [kg/m³]
+    gravity : standard gravity [m/s²]
+
+    Raises
+    ------
+    OutOfRange : a flow at which the efficiency parabola has ended
+
+    Examples
+    --------
+    >>> round(pump_power_to_no_flow(0.0, 50, 1.0, 0.022, 0.80))
+    6730
+    """
+    check_range("best efficiency", best_efficiency, above=0, upto=1)
+    check_range("speed ratio", speed_ratio, above=0)
+    x = flow / (speed_ratio * best_flow)
+    check_range("flow over best flow", x, atleast=0, below=2)
+    by_affinity = density * gravity * head * speed_ratio * best_flow / (best_efficiency * (2 - x))
+    held = best_efficiency * max(2 * x - x * x, LEAST_CORRECTED)
+    return by_affinity * held / (1 - (1 - held) * math.pow(1 / speed_ratio, 0.1))
+
+
 @method(
     id="specific_speed_us",
     symbol="N_s",

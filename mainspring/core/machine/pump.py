@@ -5,7 +5,12 @@ from functools import cached_property
 from mainspring.core import practice
 from mainspring.core.errors import NoSolution
 from mainspring.core.hydraulics.affinity import affinity_flow, affinity_head
-from mainspring.core.hydraulics.power import hydraulic_power, no_flow_power, pump_shaft_power
+from mainspring.core.hydraulics.power import (
+    LEAST_CORRECTED,
+    hydraulic_power,
+    pump_power_to_no_flow,
+    pump_shaft_power,
+)
 from mainspring.core.hydraulics.pump_curve import (
     curve_from_duty_point,
     efficiency_at_speed,
@@ -202,8 +207,9 @@ class Pump(Machine):
     def shaft_power(self, flow: Figure, rise: Figure, speed_ratio: Figure) -> Figure:
         """Shaft power at a flow, head and speed; efficiency corrected for speed."""
         best = self.line.machine.best_efficiency
-        if flow < SUBSTANTIAL_FLOW:
-            return no_flow_power(self.curve.c0, speed_ratio, self.best_flow, best)
+        share = float(flow) / max(float(speed_ratio) * float(self.best_flow), 1e-12)
+        if 2 * share - share * share < LEAST_CORRECTED or flow < SUBSTANTIAL_FLOW:
+            return pump_power_to_no_flow(flow, rise, speed_ratio, self.best_flow, best)
         eta = efficiency_at_speed(pump_efficiency(flow, speed_ratio, self.best_flow, best), speed_ratio)
         return pump_shaft_power(flow, rise, eta, WATER_20C)
 

@@ -208,7 +208,8 @@ def _fit(means: Means, way: str) -> Fit:
     power = means.columns["power"]
     if not len(power):
         raise NoSolution(
-            "not one whole hour of readings is left: see what was found wrong with the logs, a clamp the wrong way round?"
+            "not one whole hour of readings is left: see what was found wrong with the logs,"
+            " a clamp the wrong way round?"
         )
     if way == "schedule":
         return fit_schedule(means.times, power, means.day)

@@ -226,6 +226,37 @@ def part_load_efficiency(load: Ratio, constant_loss: Ratio, load_loss: Ratio) ->
 
 
 @method(
+    id="motor_loss_at_speed",
+    symbol="P_v",
+    formula="(v_0 * s**1.2 + v_L * T**2) * P_r",
+    symbols={"v_0": "constant_loss", "v_L": "load_loss", "s": "speed_ratio", "T": "torque_ratio", "P_r": "rated_power"},
+    source=Source("two losses of a motor on a drive: iron and windage by speed, copper by torque", "1.2 from memory",
+                  "derived"),
+)  # fmt: skip
+def motor_loss_at_speed(
+    constant_loss: Ratio, load_loss: Ratio, speed_ratio: Ratio, torque_ratio: Ratio, rated_power: Watt
+) -> Watt:
+    """Loss of a motor on a drive: what is constant at full speed falls with speed, between f and f² of iron.
+
+    Parameters
+    ----------
+    constant_loss : constant losses over rated power [-]
+    load_loss : load-dependent losses at full load over rated power [-]
+    speed_ratio : of rated speed, >= 0 [-]
+    torque_ratio : torque over rated torque, 0 to 2 [-]
+    rated_power : [W]
+
+    Examples
+    --------
+    >>> round(motor_loss_at_speed(0.02, 0.05, 1.0, 1.0, 10000), 3)
+    700.0
+    """
+    check_range("torque ratio", torque_ratio, atleast=0, upto=2)
+    check_range("speed ratio", speed_ratio, atleast=0)
+    return (constant_loss * math.pow(speed_ratio, 1.2) + load_loss * torque_ratio**2) * rated_power
+
+
+@method(
     id="best_load",
     symbol="L_best",
     formula="sqrt(v_0 / v_L)",
