@@ -6,7 +6,7 @@ from mainspring.core.assess import Assessment
 from mainspring.core.checks import Severity
 from mainspring.core.line import Line
 from mainspring.core.procedure.status import StepState, StepStatus
-from mainspring.core.sentence import in_sentence
+from mainspring.core.sentence import in_sentence, listed
 
 STAGES = {
     "survey": "Survey",
@@ -45,7 +45,7 @@ def progress_of(
         "loop": _was_tried(line),
         "proof": baseline,
         "savings": savings_known,
-        "handover": handed_over,
+        "handover": handed_over and steps_done > 0,
     }
     current = next((stage for stage, is_done in done.items() if not is_done), None)
     states = {s: "done" if is_done else "now" if s == current else "todo" for s, is_done in done.items()}
@@ -58,6 +58,11 @@ def progress_of(
         "savings": "Duty and cost to be entered",
         "handover": "Ready to hand over",
     }
+    if handed_over:
+        open_still = [STAGES[s].lower() for s, is_done in done.items() if not is_done and s != "handover"]
+        if not steps_done:
+            return Progress(states, "Handed over with nothing proven")
+        return Progress(states, f"Handed over{f', open: {listed(open_still)}' if open_still else ''}")
     if current is None:
         return Progress(states, "Handed over")
     return Progress(states, f"{STAGES[current]}: {in_sentence(words[current])}")

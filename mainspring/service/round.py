@@ -66,7 +66,7 @@ class Round:
 
 
 def _what_first(line: RoundLine) -> tuple[int, bool, str]:
-    return -line.stops, line.words == "Handed over", line.tag
+    return -line.stops, line.words.startswith("Handed over"), line.tag
 
 
 def _round_line(kept: Summary, summary: dict[str, Any]) -> RoundLine:

@@ -235,6 +235,9 @@ class RunSheets:
 
         def decide(opened: Opened) -> Change:
             known = next((v for v in opened.visits if v.id == visit_id), None)
+            if known is not None and purpose != known.purpose:
+                allowed = f"{known.purpose}, as this visit began; another purpose begins a visit of its own"
+                raise BadRecord({"purpose": BadEntry("purpose", purpose, allowed)})
             ended = () if known else tuple(v for v in opened.visits if v.closed is None and not v.paper)
             was = known or Visit(visit_id, purpose, by, moment, tuple(seen))
             tools = [t for t in was.instruments if t in instruments or t not in seen]

@@ -26,6 +26,9 @@ def keep(client: TestClient, line: Line, step_id: str, kind: str = "tick", by: s
     return client.post(f"/api/lines/{line['id']}/evidence", json=body)
 
 
+RUN = str(uuid.uuid4())  # of the application on one device
+
+
 def ago(seconds: float) -> str:
     return (datetime.now(UTC) - timedelta(seconds=seconds)).isoformat()
 
@@ -37,10 +40,11 @@ def visit(client: TestClient, line: Line, key: str, by: str = "Ana", **more: Any
 
 @pytest.fixture
 def isolated(client: TestClient, new_line: Line) -> Line:
-    """A line whose wait is over: the start and the end of it told later, as from paper."""
+    """A line whose wait is over: both ends of it told later, by one device's running clock."""
     assert keep(client, new_line, "isolate.lock_out", at=ago(4000)).status_code == 201
-    assert keep(client, new_line, "isolate.capacitors", "start", at=ago(3900)).status_code == 201
-    assert keep(client, new_line, "isolate.capacitors", at=ago(100)).status_code == 201
+    start, end = ({"running": {"device": RUN, "ran": ran}} for ran in (100.0, 3900.0))
+    assert keep(client, new_line, "isolate.capacitors", "start", at=ago(3900), **start).status_code == 201
+    assert keep(client, new_line, "isolate.capacitors", at=ago(100), **end).status_code == 201
     return new_line
 
 
@@ -128,12 +132,25 @@ def test_a_time_to_come_is_refused_and_a_clock_a_little_fast_is_not(client: Test
 def test_a_wait_made_without_a_link_must_have_been_long_enough(client: TestClient, new_line: Line) -> None:
     keep(client, new_line, "isolate.lock_out", at=ago(4000))
     wait = step(client, new_line["id"], "isolate.capacitors")["seconds"]["value"]
-    keep(client, new_line, "isolate.capacitors", "start", at=ago(3900))
-    early = keep(client, new_line, "isolate.capacitors", at=ago(3900 - wait + 1))
+    keep(client, new_line, "isolate.capacitors", "start", at=ago(3900), running={"device": RUN, "ran": 10.0})
+    ends = [{"running": {"device": RUN, "ran": 10.0 + wait + more}} for more in (-1, 1)]
+    early = keep(client, new_line, "isolate.capacitors", at=ago(3900 - wait - 60), **ends[0])
     assert early.status_code == 409
     assert "left on the clock" in early.json()["detail"]
-    assert keep(client, new_line, "isolate.capacitors", at=ago(3900 - wait - 1)).status_code == 201
+    late = keep(client, new_line, "isolate.capacitors", at=ago(3900 - wait - 61), **ends[1])
+    assert late.status_code == 201
     assert step(client, new_line["id"], "isolate.capacitors")["evidence"][0]["received"]
+
+
+@pytest.mark.parametrize("purpose", ["fault call", "re-check", "replacement"])
+def test_a_visit_is_never_made_another(client: TestClient, new_line: Line, purpose: str) -> None:
+    begun = keep(client, new_line, "isolate.lock_out").json()["visit"]
+    refused = visit(client, new_line, begun["id"], purpose=purpose)
+    assert (refused.status_code, "begins a visit of its own" in refused.json()["detail"]) == (422, True)
+    fresh = visit(client, new_line, str(uuid.uuid4()), purpose=purpose).json()["visit"]
+    assert fresh["purpose"] == purpose
+    chapters = client.get(f"/api/lines/{new_line['id']}/story").json()["chapters"]
+    assert [c["visit"]["purpose"] for c in chapters if c["visit"]] == [purpose, "start-up"]
 
 
 # several people

@@ -1,5 +1,6 @@
 """What was decided, left or read on site is in force, and a deviation is judged by what it does."""
 
+from datetime import UTC, datetime
 from typing import Any
 
 import pytest
@@ -10,10 +11,15 @@ from mainspring.core.derived import Derived
 from mainspring.core.limits import lowest_in_force
 from mainspring.core.line import HOLD, Line, OnSite, Told, in_force
 from mainspring.core.line.record import leaf_value
+from mainspring.core.procedure import Evidence, sheet_status
+from mainspring.core.procedure.telling import told_on_site
+from mainspring.core.progress import progress_of
 from mainspring.core.settings import SETTINGS, plan_settings
 from mainspring.core.settings.effects import Effect, value_effect
 from mainspring.core.settings.setting import plan_of
 from tests.conftest import line_of
+
+NOW = datetime(2026, 3, 2, 9, 0, tzinfo=UTC)
 
 
 def told(line: Line, why: str = "", how: str = "left", **settings: float | str) -> Line:
@@ -141,3 +147,26 @@ def test_what_is_left_as_proposed_raises_nothing_new(records: dict[str, Any]) ->
         troubles = {f.id for f in before.findings if f.severity <= Severity.CAUTION}
         after = assess(in_force(line, OnSite(left)))
         assert {f.id for f in after.findings if f.severity <= Severity.CAUTION} <= troubles, name
+
+
+def test_what_the_run_sheet_read_of_sleep_is_left_and_asked_nowhere_else() -> None:
+    at = datetime(2026, 3, 2, 9, 0, tzinfo=UTC)
+    steps = {
+        "loop.low_limit": (Evidence("loop.low_limit", "readings", {"limit": 41.5, "pressure": 4.1e5}, "Ana", at),),
+        "loop.sleep_below": (Evidence("loop.sleep_below", "readings", {"below": 42.5}, "Ana", at),),
+    }
+    found = told_on_site((), steps).settings
+    assert {id: (t.value, t.how) for id, t in found.items()} == {
+        "pid.output_low": (41.5, "left"),
+        "sleep.frequency": (42.5, "left"),
+    }
+
+
+@pytest.mark.parametrize(("proven", "words"), [(0, "Handed over with nothing proven"), (1, "Handed over, open: ")])
+def test_a_hand_over_is_told_as_what_it_is(records: dict[str, Any], proven: int, words: str) -> None:
+    found = assess(line_of(records["booster"]))
+    sheet = sheet_status(found.steps, [Evidence(found.steps[0].id, "tick", {}, "Ana", NOW)][:proven], found.line)
+    told = progress_of(found, sheet, 0, False, True)
+    assert told.words.startswith(words)
+    assert told.states["handover"] == ("done" if proven else "todo")
+    assert not progress_of(found, sheet, 0, False, False).words.startswith("Handed over")

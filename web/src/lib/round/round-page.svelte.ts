@@ -7,11 +7,16 @@ export type Line = Schemas['RoundLine'];
 /** Lines drawn at first, and more of at a time. */
 export const AT_ONCE = 60;
 
+/** Whether it was handed over, whatever is still open of it. */
+function isOver(line: Line): boolean {
+	return line.words.startsWith('Handed over');
+}
+
 export const KINDS = {
 	all: () => true,
 	needs: (line: Line) => line.severity === 'stop' || line.severity === 'caution' || line.behind > 0,
-	hand: (line: Line) => line.words !== 'Handed over',
-	over: (line: Line) => line.words === 'Handed over'
+	hand: (line: Line) => !isOver(line),
+	over: isOver
 };
 export const LABELS = { all: 'All', needs: 'Needs me', hand: 'In hand', over: 'Handed over' };
 

@@ -29,6 +29,11 @@
 		}
 	}
 
+	/** A visit begins; one in hand is never made another. */
+	function begin(purpose: (typeof PURPOSES)[number]): void {
+		if (purpose !== visit?.purpose) void put({ purpose, note: '' }, crypto.randomUUID());
+	}
+
 	function add(event: SubmitEvent): void {
 		event.preventDefault();
 		if (!name.trim()) return;
@@ -53,9 +58,10 @@
 				class="act"
 				data-quiet={visit?.purpose === purpose ? undefined : true}
 				aria-pressed={visit?.purpose === purpose}
-				onclick={() => void put({ purpose })}>{asTitle(purpose)}</button
+				onclick={() => begin(purpose)}>{asTitle(purpose)}</button
 			>
 		{/each}
+		{#if visit}<p class="say">Another one begins a visit of its own; what this one proved stays.</p>{/if}
 	</fieldset>
 	<h3>Instruments on this visit</h3>
 	<ul>
