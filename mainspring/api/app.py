@@ -31,6 +31,7 @@ from mainspring.service.workshop import Workshop
 from mainspring.store import repository
 
 VERSION = "0.2.0"
+NAME_LIMIT = 255  # bytes of one name on usual file systems
 THREADS = 4  # that answer at once; more only hand the interpreter to and fro
 TURN = 0.0005  # s a thread may keep the interpreter while another has an answer of the database to go on with
 ANY = problems(400, 403, 405, 413, 421, 422, 503)  # statuses that any route can answer with
@@ -151,7 +152,8 @@ def _screens(app: FastAPI, settings: AppSettings) -> None:
     def screen(path: str) -> Response:
         if path.startswith("api/"):
             return errors.problem_response(404, "Not found", "no such address")
-        wanted = (root / path).resolve()
+        short = all(len(part.encode("utf-8", "replace")) <= NAME_LIMIT for part in path.split("/"))
+        wanted = (root / path).resolve() if short else root
         if wanted.is_relative_to(root) and wanted.is_file():
             lasting = "public, max-age=31536000, immutable" if "/immutable/" in f"/{path}" else "no-cache"
             return FileResponse(wanted, headers={"Cache-Control": lasting})

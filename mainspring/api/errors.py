@@ -1,5 +1,6 @@
 """Errors as problem details (RFC 9457), in words a technician understands."""
 
+import csv
 import json
 from collections.abc import Callable, Mapping
 from typing import Any, TypeVar
@@ -88,6 +89,8 @@ SAID: dict[type[Exception], tuple[int, str]] = {
 # errors told in other words than their own
 TOLD: dict[type[Exception], tuple[int, str, str]] = {
     Overtaken: (503, "Too many at once", "too many write at once; nothing was kept, try again"),
+    csv.Error: (422, "The file was not understood", "a cell without end, or a lone line end: save it as plain CSV"),
+    OverflowError: (422, "The request was not understood", "a number is too large to be read"),
     UnicodeEncodeError: (422, "The request was not understood", "a text holds half of a character"),
 }
 

@@ -2,6 +2,7 @@
 
 import uuid
 from collections.abc import Iterator
+from pathlib import Path
 from typing import Any
 
 import pytest
@@ -30,9 +31,11 @@ def compiled() -> None:
 
 
 @pytest.fixture
-def client(db: MySQLDatabase, compiled: None) -> Iterator[TestClient]:
+def client(db: MySQLDatabase, compiled: None, tmp_path: Path) -> Iterator[TestClient]:
     """A client whose server errors show as answers, as in a browser."""
-    with TestClient(create_app(AppSettings(), db), base_url="http://127.0.0.1", raise_server_exceptions=False) as made:
+    with TestClient(
+        create_app(AppSettings(data=tmp_path / "data"), db), base_url="http://127.0.0.1", raise_server_exceptions=False
+    ) as made:
         yield made
 
 

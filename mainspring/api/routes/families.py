@@ -2,6 +2,7 @@
 
 from typing import Any, Literal
 
+import anyio
 from fastapi import APIRouter, Request, Response
 from pydantic import BaseModel, Field
 
@@ -130,7 +131,9 @@ def routes(service: Service) -> APIRouter:
 
     @router.post("/families/file", responses=problems())
     async def take_in_family(request: Request, into: str = "") -> dict[str, Any]:
-        return families.take_in(await request.body(), into)
+        content = await request.body()
+        made: dict[str, Any] = await anyio.to_thread.run_sync(families.take_in, content, into)
+        return made
 
     @router.post("/families/try", responses=READS)
     def try_family(body: Tried) -> TriedView:

@@ -120,7 +120,7 @@ def routes(service: Service, workshop: Workshop) -> APIRouter:
 def _plain(layout: str) -> dict[str, Any]:
     try:
         found = json.loads(layout)
-    except ValueError:
+    except (ValueError, RecursionError):
         found = None
     if not isinstance(found, dict):
         raise BadEntry("layout", layout[:60], "the layout as it was recognised, as JSON")

@@ -64,7 +64,7 @@ def layout_from(data: Mapping[str, Any]) -> Layout:
             columns,
             bool(data.get("grouped", False)),
         )
-    except (KeyError, TypeError, ValueError) as wrong:
+    except (KeyError, TypeError, ValueError, OverflowError) as wrong:
         raise BadEntry("layout", str(wrong)[:80], "the layout as it was recognised") from None
     return checked(layout)
 
