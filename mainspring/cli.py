@@ -1,6 +1,6 @@
 """The `mainspring` command: serve, demo, methods, calc, assess, export, import, families, migrate.
 
-Errors go to standard error; bad input ends with exit code 2.
+Errors go to standard error; bad input ends with exit code 2. What is heavy is imported by the command that uses it.
 """
 
 import argparse
@@ -18,18 +18,11 @@ from typing import Any
 from peewee import MySQLDatabase
 
 from mainspring.api.settings import AppSettings, from_environment
-from mainspring.core.assess import assess
 from mainspring.core.errors import BadEntry, MainspringError
 from mainspring.core.line import parse_line
 from mainspring.core.quantity import DIMENSIONS
 from mainspring.core.told import told
-from mainspring.demo.load import is_empty, load_demo, reset_demo
-from mainspring.exchange import line_file
-from mainspring.exchange.family_file import write_family
-from mainspring.service import catalogue, lines
 from mainspring.service.errors import BadRecord
-from mainspring.service.service import Service
-from mainspring.service.transfer import export_line
 from mainspring.service.views import PutInView, WorkingView
 from mainspring.store.database import StoreUnavailable, migrate, open_database
 from mainspring.store.repository import NotFound
@@ -143,6 +136,7 @@ def _database(settings: AppSettings) -> Iterator[MySQLDatabase]:
 
 def _serve(arguments: argparse.Namespace) -> int:
     from mainspring.api.serve import serve, serve_with_workers  # takes a second to load
+    from mainspring.demo.load import is_empty, load_demo, reset_demo
 
     settings = _settings(arguments)
     if settings.host not in LOOPBACK:
@@ -191,6 +185,8 @@ def _confirmed(yes: bool) -> bool:
 
 
 def _demo(arguments: argparse.Namespace) -> int:
+    from mainspring.demo.load import load_demo, reset_demo
+
     with _database(_settings(arguments)) as database:
         if arguments.reset:
             if _confirmed(arguments.yes):
@@ -201,6 +197,8 @@ def _demo(arguments: argparse.Namespace) -> int:
 
 
 def _methods(_: argparse.Namespace) -> int:
+    from mainspring.service import catalogue
+
     for method in catalogue.methods():
         inputs = ", ".join(f"{p.name}{'' if p.required else '?'} [{p.unit or '-'}]" for p in method.parameters)
         print(f"{method.id}\n    {method.title}\n    {method.formula}\n    {inputs}\n    {method.source}")
@@ -208,6 +206,8 @@ def _methods(_: argparse.Namespace) -> int:
 
 
 def _calc(arguments: argparse.Namespace) -> int:
+    from mainspring.service import catalogue
+
     inputs = {}
     for pair in arguments.inputs:
         name, equals, value = pair.partition("=")
@@ -265,6 +265,10 @@ def _read(path: Path) -> bytes:
 
 
 def _assess(arguments: argparse.Namespace) -> int:
+    from mainspring.core.assess import assess
+    from mainspring.exchange import line_file
+    from mainspring.service import lines
+
     text = _read(arguments.file)
     try:
         file = line_file.load(text)
@@ -288,6 +292,9 @@ def _assess(arguments: argparse.Namespace) -> int:
 
 
 def _export(arguments: argparse.Namespace) -> int:
+    from mainspring.service.service import Service
+    from mainspring.service.transfer import export_line
+
     with _database(_settings(arguments)) as database:
         text = export_line(Service(database).lines.find(arguments.line))
     if arguments.file is None:
@@ -298,6 +305,8 @@ def _export(arguments: argparse.Namespace) -> int:
 
 
 def _import(arguments: argparse.Namespace) -> int:
+    from mainspring.service.service import Service
+
     text = _read(arguments.file)
     with _database(_settings(arguments)) as database:
         opened = Service(database).transfers.take_in(text, str(uuid.uuid4()), None, arguments.by)
@@ -307,6 +316,9 @@ def _import(arguments: argparse.Namespace) -> int:
 
 def _families(arguments: argparse.Namespace) -> int:
     """Families between the store and a folder, by their ids; the versions before stay in the store."""
+    from mainspring.exchange.family_file import write_family
+    from mainspring.service.service import Service
+
     folder: Path = arguments.folder
     with _database(_settings(arguments)) as database:
         families = Service(database).families

@@ -5,8 +5,6 @@ import math
 from collections.abc import Sequence
 from typing import NamedTuple
 
-from scipy.stats import linregress
-
 from mainspring.core.errors import OutOfRange, check_range
 from mainspring.core.method import DERIVED, Source, method
 from mainspring.core.quantity import Count, CubicMetre, EnergySlope, HourSecond, InputWatt, Joule, Percent, Ratio
@@ -57,6 +55,8 @@ def baseline_line(volumes: Sequence[CubicMetre], energies: Sequence[Joule]) -> S
     _alike(volumes=volumes, energies=energies)
     if not max(volumes) - min(volumes) > 1e-9 * max(map(abs, volumes)):
         raise OutOfRange("volumes", volumes[0], "volumes that differ")
+    from scipy.stats import linregress  # takes a second to load
+
     found = linregress(volumes, energies)
     return Straight(float(found.slope), float(found.intercept), float(found.rvalue**2))
 

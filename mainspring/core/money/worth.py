@@ -7,8 +7,6 @@ mixed. The first year's saving is not escalated, except in `escalated_present_va
 import math
 from collections.abc import Callable
 
-from scipy.optimize import brentq
-
 from mainspring.core.errors import NoSolution, check_range
 from mainspring.core.method import DERIVED, Source, method
 from mainspring.core.quantity import Money, Percent, Ratio, Year
@@ -82,6 +80,8 @@ def savings_to_investment(present_value: Money, net_cost: Money) -> Ratio:
 def _root(of: Callable[[float], float]) -> float:
     if of(_LEAST_RATE) * of(_MOST_RATE) > 0:
         raise NoSolution("no rate of return: the savings never pay the cost, or nothing was spent")
+    from scipy.optimize import brentq  # takes half a second to load, and few ask for a rate
+
     return float(brentq(of, _LEAST_RATE, _MOST_RATE, xtol=1e-12))
 
 

@@ -4,8 +4,6 @@ import math
 from collections.abc import Callable, Sequence
 from typing import NamedTuple
 
-from scipy.stats import norm, t
-
 from mainspring.core.errors import MainspringError, OutOfRange, check_range
 from mainspring.core.method import DERIVED, Source, method
 from mainspring.core.quantity import Count, InputWatt, Percent, Ratio
@@ -107,7 +105,9 @@ def student_t(confidence: Percent, freedom: Count) -> Ratio:
     >>> round(student_t(0.9, 10), 5)
     1.81246
     """
-    return float(t.ppf((1 + confidence) / 2, freedom))
+    from scipy.special import stdtrit  # the quantile alone: the whole of statistics takes a second to load
+
+    return float(stdtrit(freedom, (1 + confidence) / 2))
 
 
 @method(
@@ -129,7 +129,9 @@ def coverage_factor(confidence: Percent) -> Ratio:
     >>> round(coverage_factor(0.95), 3)
     1.96
     """
-    return float(norm.ppf((1 + confidence) / 2))
+    from scipy.special import ndtri
+
+    return float(ndtri((1 + confidence) / 2))
 
 
 class Combined(NamedTuple):
