@@ -143,3 +143,17 @@ def test_what_was_decided_with_a_reason_is_in_sight_and_holds_nothing(
     assert any(mine[0].title in s.held_by for s in found.steps) == held
     # never the step at which it is read back, or nobody could put it right
     assert all(mine[0].title not in s.held_by for s in found.steps if s.id.startswith("data."))
+
+
+@pytest.mark.parametrize("name", ["booster", "supply_fan"])
+def test_a_machine_too_slow_for_the_mains_is_answered_by_its_highest_speed(name: str, records: dict[str, Any]) -> None:
+    """The finding says to set the highest speed; set and read back, it closes and holds nothing."""
+    slow = varied(records[name], machine={"highest_speed": 1400.0})
+    found = assess(line_of(slow))
+    mine = next(f for f in found.findings if f.id == "speed_within_machine")
+    assert (mine.severity, mine.holds) == (Severity.STOP, "turn")
+    assert ("pulleys" in str(mine.do)) == bool(found.line.has("machine.pulley_ratio"))
+    cap = float(mine.do.figures["cap"]) if mine.do is not None else 0.0
+    capped = in_force(line_of(slow), OnSite({"limits.maximum_speed": Told(round(cap, 1), "left", "Ann")}))
+    after = next(f for f in assess(capped).findings if f.id == "speed_within_machine")
+    assert after.severity is Severity.CLEAR

@@ -8,6 +8,7 @@ from mainspring.core.errors import MainspringError, NoSolution
 from mainspring.core.hydraulics.power import pump_shaft_power
 from mainspring.core.hydraulics.pump_curve import pump_efficiency
 from mainspring.core.limits import (
+    frequency_of_rpm,
     highest_rules,
     lowest_in_force,
     lowest_reasons,
@@ -15,6 +16,7 @@ from mainspring.core.limits import (
     run_up_time,
     strictest,
     torque_frequency,
+    unloaded_speed,
 )
 from mainspring.core.line import Line
 from mainspring.core.line.on_site import SAME
@@ -102,13 +104,21 @@ def run_out_within_motor(line: Line, derived: Derived) -> Verdict:
     """Largest shaft power over the curve at full speed up to 1.4 times best flow."""
     highest, rated = derived.run_out_power, line.motor.rated_power
     numbers = {"highest": highest, "rated": rated}
-    if highest > rated * practice.motor.POWER_ROUNDING:
+    if highest > rated * practice.motor.RUN_OUT:
         return caution(
             "Pump can overload the motor at run-out",
             say("Up to {highest} with little back-pressure, the motor is rated {rated}.", **numbers),
             say("Never fill an empty line at full speed; let the current limit or a lower maximum speed protect it."),
         )
     return clear("No overload at run-out", say("At most {highest} along the curve, rated {rated}.", **numbers))
+
+
+def _allowed(line: Line, derived: Derived) -> Figure:
+    """Frequency at which the machine turns as fast as its maker allows, unloaded."""
+    fastest = derived.machine.rpm
+    if "permanent_magnet" not in line.traits:
+        fastest = unloaded_speed(fastest, derived.synchronous_rpm, line.motor.rated_speed)
+    return frequency_of_rpm(line.machine.highest_speed, fastest, line.motor.rated_frequency)
 
 
 @check(
@@ -123,7 +133,7 @@ def fan_run_out_within_motor(line: Line, derived: Derived) -> Verdict:
     fan = derived.fan
     highest, rated = derived.run_out_power, line.motor.rated_power
     numbers = {"highest": highest, "rated": rated, "rho": fan.density}
-    if highest > rated * practice.motor.POWER_ROUNDING:
+    if highest > rated * practice.motor.RUN_OUT:
         return caution(
             "Fan can overload the motor with the system open",
             say("Up to {highest} in air of {rho}, the motor is rated {rated}.", **numbers),
@@ -169,11 +179,21 @@ def speed_within_machine(line: Line, derived: Derived) -> Verdict:
     ceiling = highest_rules(line, derived)
     runs = derived.machine.rpm
     numbers = {"runs": runs, "allowed": line.machine.highest_speed, "cap": ceiling.figure}
+    told = line.told("limits.maximum_speed", "frequency", "Highest speed")
+    if runs > line.machine.highest_speed and isinstance(told, Figure) and told <= _allowed(line, derived) * (1 + SAME):
+        words = (
+            "At full frequency it would turn at {runs}, {allowed} are allowed; the drive goes no faster than {told}."
+        )
+        return clear("Highest speed keeps the machine within its maker's", say(words, told=told, **numbers))
     if runs > line.machine.highest_speed:
         return stop(
             "Base frequency is too fast for the machine",
             say("It would turn at {runs}; {allowed} are allowed.", **numbers),
-            say("Cap the highest speed at {cap} before it turns, or change the pulleys.", **numbers),
+            say(
+                "Set the highest speed to {cap} before it turns"
+                + (", or change the pulleys." if line.machine.has("pulley_ratio") else "."),
+                **numbers,
+            ),
         )
     return clear("Machine may run at base frequency", say("{runs}, {allowed} allowed.", **numbers))
 

@@ -2,7 +2,7 @@
 
 import math
 
-from mainspring.core.errors import check_range
+from mainspring.core.errors import NoSolution, check_range
 from mainspring.core.method import DERIVED, Source, method
 from mainspring.core.quantity import Joule, Money, MoneyPerJoule, Ratio, Year
 
@@ -45,11 +45,11 @@ def simple_payback(net_cost: Money, yearly_saving: Money) -> Year:
     Parameters
     ----------
     net_cost : spent, after grants [money], >= 0
-    yearly_saving : of the first year [money], > 0
+    yearly_saving : of the first year [money]
 
     Raises
     ------
-    OutOfRange : no saving
+    NoSolution : no saving
 
     Examples
     --------
@@ -57,7 +57,8 @@ def simple_payback(net_cost: Money, yearly_saving: Money) -> Year:
     4.0729
     """
     check_range("net cost", net_cost, atleast=0)
-    check_range("yearly saving", yearly_saving, above=0)
+    if yearly_saving <= 0:
+        raise NoSolution("it saves nothing in a year, or costs more than before: it never pays back")
     return net_cost / yearly_saving
 
 

@@ -42,6 +42,9 @@ EMF = band("emf_share", 0.6, 1.05, "percent", "Back-EMF at rated speed over the 
 MAGNET_WITHIN = practice("magnet_within", 0.005, "percent", "Speed of a magnet rotor off the synchronous, most")
 LIGHT_PUMP = practice("light_load_pump", 0.4, "percent", "Load of a pump's motor at the duty point, least")
 LIGHT_FAN = practice("light_load_fan", 0.35, "percent", "Load of a fan's motor at the duty point, least")
+RUN_OUT = practice(
+    "run_out", 1.1, "ratio", "Power at run-out over the motor's that a current limit does not just hold, from"
+)
 POWER_ROUNDING = practice("power_rounding", 1.0001, "ratio", "Power over the motor's that is no rounding")
 CURVE_SPEED = band("curve_speed", 0.9, 1.1, "ratio", "Speed of the curve over that of the machine")
 COLD_WINDING = practice("cold_winding", 20.0, "temperature", "Winding of a motor that has stood in the room")
