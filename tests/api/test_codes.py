@@ -62,7 +62,7 @@ def test_a_code_is_kept_encrypted_and_shown_with_a_reason(own: Any, demo: dict[s
 @pytest.mark.parametrize(("content", "mode", "says"), [
     (b"", 0o600, "holds no key"), (b"not a key", 0o600, "holds no key"),
     (Fernet.generate_key(), 0o644, "read by others"), (Fernet.generate_key(), 0o660, "read by others"),
-])  # fmt: skip
+], ids=["empty", "no key", "read by all", "written by the group"])  # fmt: skip
 def test_a_key_that_cannot_be_used_is_said_and_everything_else_works(
     own: Any, demo: dict[str, str], content: bytes, mode: int, says: str
 ) -> None:

@@ -85,15 +85,18 @@ def test_the_practice_of_the_house_goes_before_the_trades(context: BrowserContex
     page.get_by_role("link", name="A house of its own").click()  # from any page of a line to its site's facts
     page.get_by_label("Motor lead without a filter, longest").fill("60 m")
     page.get_by_label("Energy price", exact=True).fill("0.2")
-    page.get_by_role("button", name="Keep").click()
-    expect(page.get_by_role("button", name="Kept")).to_be_visible()
+    expect(page.get_by_role("button", name="Kept")).to_be_visible()  # by itself
     page.get_by_label("Motor lead without a filter, longest").fill("600 m")
-    page.get_by_role("button", name="Keep").click()
+    page.get_by_label("Currency").fill("EUR")
     expect(page.get_by_text("allowed: from 5 m up to 150 m").first).to_be_visible()
+    expect(page.get_by_role("button", name="1 not kept, all else is")).to_be_visible()
+    page.get_by_label("Currency").fill("USD")  # and left at once, before anything is kept
     page.get_by_role("link", name="Round", exact=True).first.click()
     page.get_by_role("link", name="HOUSE-1").click()
     tech.stands_at("drive")
     expect(page.locator("#finding-motor_lead_is_short")).to_contain_text("Clear: motor lead needs no filter")
+    page.get_by_role("link", name="A house of its own").click()
+    expect(page.get_by_label("Currency")).to_have_value("USD")
 
 
 def test_what_was_typed_is_understood_or_refused_at_the_field(page: Page) -> None:

@@ -64,7 +64,12 @@ export class LinePage {
 			this.record = kept.record;
 			this.tag = kept.tag;
 			this.title = kept.title;
-			this.judge();
+			if (!this.differences.length && kept.tag === line.tag && kept.title === line.title) {
+				// our own save, whose answer did not arrive before the page went
+				this.conflict = null;
+				this.dropJournal();
+				this.take(line);
+			} else this.judge();
 		}
 	}
 
@@ -268,6 +273,8 @@ export class LinePage {
 			this.revision = line.revision;
 			this.problem = '';
 			session.reachable = true;
+			// what waits still is built on what was saved now: a reload must not take us for somebody else
+			if (this.record !== mine || left.length) this.keepJournal();
 			if (this.record === mine) {
 				this.line = line;
 				this.saving = 'saved';

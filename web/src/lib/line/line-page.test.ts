@@ -79,6 +79,41 @@ describe('an open line', () => {
 		expect(again.entry('motor.rated_speed')?.value).toBe(1445);
 	});
 
+	it('takes nobody else for itself: a refusal, or a save whose answer was lost, and then a reload', async () => {
+		const saved = { motor: { poles: { value: 4 } } };
+		reply = (call) =>
+			call.method === 'GET'
+				? { status: 200, body: kept(1, {}) }
+				: call.method === 'PUT' &&
+					  'rated_speed' in (call.body['record'] as typeof kept & { motor: object }).motor
+					? {
+							status: 422,
+							body: {
+								detail: 'no',
+								current: null,
+								errors: [{ field: 'motor.rated_speed', value: '-1', allowed: '0 up' }]
+							}
+						}
+					: { status: 200, body: call.method === 'PUT' ? kept(2, saved) : kept(1, {}).assessment };
+		const page = await opened();
+		page.set('motor.rated_speed', -1);
+		page.set('motor.poles', 4);
+		await vi.advanceTimersByTimeAsync(600);
+		await page.flush();
+		expect(page.problem).toContain('not kept');
+		reply = () => ({ status: 200, body: kept(2, saved) });
+		const again = await opened();
+		expect(again.conflict).toBeNull();
+		expect(again.entry('motor.rated_speed')?.value).toBe(-1);
+
+		localStorage.setItem(
+			'mainspring.draft.l1',
+			JSON.stringify({ revision: 1, tag: 'P-1', title: '', record: saved })
+		);
+		const third = await opened();
+		expect([third.conflict, localStorage.getItem('mainspring.draft.l1')]).toEqual([null, null]);
+	});
+
 	it('shows the other version of a conflict and never decides by itself', async () => {
 		const theirs = {
 			revision: 5,

@@ -60,10 +60,7 @@ it('takes a length in feet, keeps metres, and lets an empty field go to the trad
 		revision: 1,
 		entries: { lead_plain: { value: 60.96 }, currency: { value: 'USD' } }
 	});
-	expect(at.changed).toBe(false);
-	at.type(LEAD, '120');
-	at.type(LEAD, '');
-	expect(at.changed).toBe(false);
+	expect([at.changed, at.text(LEAD)]).toEqual([false, '200']);
 });
 
 it('does not send what it could not read', async () => {
@@ -73,6 +70,53 @@ it('does not send what it could not read', async () => {
 	expect(at.wrong['lead_plain']).toContain('Not read');
 	await at.keep();
 	expect(calls).toEqual([]);
+});
+
+it('keeps by itself after a short quiet, and one refusal holds back no other entry', async () => {
+	vi.useFakeTimers();
+	const at = await opened();
+	const calls = answering((call) =>
+		'lead_plain' in (call.body['entries'] as object)
+			? {
+					status: 422,
+					body: {
+						detail: 'not taken',
+						current: null,
+						errors: [{ field: 'site.lead_plain', value: '609.6', allowed: 'up to 150 m' }]
+					}
+				}
+			: { status: 200, body: kept(2, 'North', call.body['entries'] as object) }
+	);
+	at.type(LEAD, '2000');
+	at.type(MONEY, 'USD');
+	await vi.advanceTimersByTimeAsync(2000);
+	vi.useRealTimers();
+	expect(calls.map((call) => call.body['entries'])).toEqual([
+		{ lead_plain: { value: 609.6 }, currency: { value: 'USD' } },
+		{ currency: { value: 'USD' } }
+	]);
+	expect([at.changed, at.text(LEAD), at.wrong['lead_plain']]).toEqual([
+		false,
+		'2000',
+		'609.6 is not taken; allowed: up to 150 m'
+	]);
+});
+
+it('saves again, on its own revision, what was typed while it was being kept', async () => {
+	const at = await opened();
+	const calls = answering((call) => {
+		if (calls.length === 1) at.type(MONEY, 'EUR');
+		return {
+			status: 200,
+			body: kept(calls.length + 1, 'North', call.body['entries'] as object)
+		};
+	});
+	at.type(MONEY, 'USD');
+	await at.keep();
+	expect([at.changed, at.text(MONEY)]).toEqual([true, 'EUR']);
+	await at.keep();
+	expect(calls.map((call) => call.body['revision'])).toEqual([1, 2]);
+	expect(at.changed).toBe(false);
 });
 
 it('shows beside the field what the server does not allow', async () => {

@@ -1,6 +1,7 @@
 <script lang="ts">
 	/** A site: what its lines share, and the practice of the house where it differs from the trade's. */
 	import { page } from '$app/state';
+	import { onDestroy } from 'svelte';
 	import ChoiceField from '$lib/components/ChoiceField.svelte';
 	import PointsField from '$lib/components/PointsField.svelte';
 	import TopBar from '$lib/components/TopBar.svelte';
@@ -17,10 +18,14 @@
 		if (name === 'price_bands') return tariff === 'bands';
 		return name !== 'price_tiers' && name !== 'other_use' ? true : tariff === 'tiers';
 	}
+	const unread = $derived(Object.keys(at.wrong).length);
 	$effect(() => void at.load());
+	onDestroy(() => void at.keep());
 </script>
 
 <svelte:head><title>{at.name ? `${at.name} · ` : ''}Mainspring</title></svelte:head>
+
+<svelte:window onpagehide={() => void at.keep()} />
 
 <div class="whole">
 	<TopBar>
@@ -38,8 +43,8 @@
 				<header>
 					<h2>What every line here shares</h2>
 					<span class="gap"></span>
-					<button class="act" disabled={!at.changed || at.busy || Object.keys(at.wrong).length > 0}
-						>{at.changed ? 'Keep' : 'Kept'}</button
+					<button class="act" data-quiet data-kept={!at.changed} disabled={!at.changed || at.busy}
+						>{at.changed ? 'Keeping …' : unread ? `${unread} not kept, all else is` : 'Kept'}</button
 					>
 				</header>
 				{#if at.theirs}
@@ -50,7 +55,13 @@
 					</section>
 				{:else if at.problem}<p class="problem" role="alert">{at.problem}</p>{/if}
 				<section class="sheet facts">
-					<label><span>Name</span><input class="field text" bind:value={at.name} required /></label>
+					<label
+						><span>Name</span><input
+							class="field text"
+							bind:value={at.name}
+							aria-invalid={at.wrong['name'] !== undefined}
+						/>{#if at.wrong['name']}<em>{at.wrong['name']}</em>{/if}</label
+					>
 					<label
 						><span>Units</span>
 						<select class="field" bind:value={at.units}>
@@ -73,6 +84,7 @@
 									aria-invalid={at.wrong[field.name] !== undefined}
 									value={at.text(field)}
 									oninput={(event) => at.type(field, event.currentTarget.value)}
+									onchange={() => at.settle(field)}
 								/><i>{session.units.symbol(field.dimension, session.system)}</i></span
 							>
 							{#if at.wrong[field.name]}<em>{at.wrong[field.name]}</em>{/if}</label
@@ -96,6 +108,7 @@
 										aria-invalid={at.wrong[field.name] !== undefined}
 										value={at.text(field)}
 										oninput={(event) => at.type(field, event.currentTarget.value)}
+										onchange={() => at.settle(field)}
 									/><i>{session.units.symbol(field.dimension, session.system)}</i></span
 								>
 								<small>{at.wrong[field.name] ?? field.help}</small></label
@@ -126,6 +139,7 @@
 											aria-invalid={at.wrong[field.name] !== undefined}
 											value={at.text(field)}
 											oninput={(event) => at.type(field, event.currentTarget.value)}
+											onchange={() => at.settle(field)}
 										/><i>{session.units.symbol(field.dimension, session.system)}</i></span
 									>{#if at.wrong[field.name]}<em>{at.wrong[field.name]}</em>{/if}</td
 								>
