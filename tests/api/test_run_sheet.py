@@ -267,3 +267,12 @@ def test_visits_instruments_and_times_survive_export_and_import(client: TestClie
     assert stories[0]["visit"]["instruments"][0]["name"] == "Meter 7"
     first, second = (json.loads(client.get(f"/api/lines/{i}/export.json").text) for i in (isolated["id"], other))
     assert (first["evidence"], first["visits"]) == (second["evidence"], second["visits"])
+
+
+def test_the_screen_of_the_hand_over_lists_what_its_page_lists(client: TestClient, isolated: Line) -> None:
+    url = f"/api/lines/{isolated['id']}"
+    keep(client, isolated, "isolate.absence", "readings", data=absence(client, isolated), instrument=METER)
+    assert client.get(f"{url}/readiness").json()["standing"] == []
+    keep(client, isolated, "isolate.interlock", "choice", data={"choice": "disabled"}, note="Bridged to start.")
+    (shown,) = client.get(f"{url}/readiness").json()["standing"]
+    assert (shown["step"], shown["why"]) == ("isolate.interlock", "Bridged to start.")

@@ -9,21 +9,30 @@ from pydantic import BaseModel
 
 from mainspring.api import schemas
 from mainspring.api.routes import JSON, READS, WRITES, Id, of_line, problems
+from mainspring.core.procedure import standing
 from mainspring.service import handover, transfer
 from mainspring.service.curve_file import FoundCurve, curves_of_file
 from mainspring.service.lines import line_json
+from mainspring.service.opened import Opened
 from mainspring.service.photo import PhotoView
 from mainspring.service.service import Service
-from mainspring.service.views import LineView
+from mainspring.service.views import LineView, StandingView
 
 XLSX = "application/vnd.openxmlformats-officedocument.spreadsheetml.sheet"
 AT_ONCE = 2  # slow works at a time; the quick ones keep their threads
 
 
 class Readiness(BaseModel):
-    """What stands against hand-over."""
+    """What stands against hand-over, and what the page will say was left out or defeated."""
 
     missing: list[str]
+    standing: list[StandingView]
+
+
+def ready(opened: Opened) -> Readiness:
+    """The same two lists as the printed page has."""
+    left = [StandingView.model_validate(s, from_attributes=True) for s in standing(opened.sheet)]
+    return Readiness(missing=handover.readiness(opened).missing, standing=left)
 
 
 def routes(service: Service) -> APIRouter:
@@ -37,7 +46,7 @@ def routes(service: Service) -> APIRouter:
 
     @router.get("/lines/{line_id}/readiness", response_model=Readiness, responses=READS)
     def get_readiness(request: Request, line_id: Id) -> Response:
-        return of_line(request, opened, line_id, lambda line: Readiness(missing=handover.readiness(line).missing))
+        return of_line(request, opened, line_id, ready)
 
     @router.get("/lines/{line_id}/run.pdf", response_class=Response, responses=READS)
     async def run_pdf(line_id: Id, units: schemas.Units = "si", paper: Literal["A4", "Letter"] = "A4") -> Response:

@@ -3391,11 +3391,13 @@ export interface components {
         };
         /**
          * Readiness
-         * @description What stands against hand-over.
+         * @description What stands against hand-over, and what the page will say was left out or defeated.
          */
         Readiness: {
             /** Missing */
             missing: string[];
+            /** Standing */
+            standing: components["schemas"]["StandingView"][];
         };
         /**
          * ReadingView

@@ -7,7 +7,8 @@
 	import { moment } from '$lib/words';
 
 	const line = openLine();
-	let missing = $state.raw<string[] | null>(null);
+	let ready = $state.raw<Schemas['Readiness'] | null>(null);
+	const missing = $derived(ready?.missing);
 	let events = $state.raw<Schemas['EventOut'][]>([]);
 	let problem = $state('');
 	const params = $derived({ path: { line_id: line.id } });
@@ -19,8 +20,8 @@
 			answer(api.GET('/api/lines/{line_id}/readiness', { params })),
 			answer(api.GET('/api/lines/{line_id}/events', { params }))
 		])
-			.then(([ready, happened]) => {
-				missing = ready.missing;
+			.then(([found, happened]) => {
+				ready = found;
 				events = happened;
 			})
 			.catch((error: Error) => (problem = error.message));
@@ -52,8 +53,9 @@
 
 <main>
 	<section>
-		<h2>{over ? 'Handed over' : missing?.length ? 'Not ready yet' : 'Ready'}</h2>
+		<h2>{over ? 'Handed over' : !ready ? 'Hand-over' : missing?.length ? 'Not ready yet' : 'Ready'}</h2>
 		{#if problem}<p class="problem">{problem}</p>{/if}
+		{#if !ready && !problem}<p class="row">Looking at what is still open …</p>{/if}
 		{#each missing ?? [] as text (text)}
 			<p class="row">
 				<Mark
@@ -62,11 +64,26 @@
 				/>
 				{text}
 			</p>
-		{:else}
-			<p class="row"><Mark severity="clear" named /> Nothing stands against it.</p>
 		{/each}
+		{#each ready?.standing ?? [] as left (left.step + left.at)}
+			<p class="row">
+				<Mark severity="caution" named />
+				<span
+					>{left.title}: {left.words}
+					<i class="why">{left.by}, {moment(left.at)}{left.why ? `: ${left.why}` : ''}</i></span
+				>
+			</p>
+		{/each}
+		{#if ready && !ready.missing.length}
+			<p class="row">
+				<Mark severity="clear" named />
+				{ready.standing.length
+					? 'Nothing is open. What is listed stands on the page.'
+					: 'Nothing stands against it.'}
+			</p>
+		{/if}
 		<div class="actions">
-			<button class="act" data-big onclick={handOver} disabled={over}
+			<button class="act" data-big onclick={handOver} disabled={over || !ready}
 				>{over ? 'Handed over' : missing?.length ? 'Hand over all the same' : 'Hand over'}</button
 			>
 		</div>
@@ -111,6 +128,12 @@
 		gap: 9px;
 		padding: 8px 0;
 		border-bottom: 1px solid var(--rule);
+	}
+	.why {
+		display: block;
+		font-style: normal;
+		font-size: 13.5px;
+		color: var(--ink-2);
 	}
 	.actions {
 		margin-top: 18px;
