@@ -158,6 +158,7 @@
 <style>
 	.money {
 		padding: 4px 16px 10px;
+		margin: 10px 0 22px;
 	}
 	.line {
 		display: grid;
