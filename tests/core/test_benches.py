@@ -152,6 +152,15 @@ def test_the_filter_pump_of_the_demo_is_the_worked_example(records: dict[str, An
     assert found.worth.payback == pytest.approx(19_000 / (26_000 * 0.18), rel=1e-3)
 
 
+@pytest.mark.parametrize("rises", [0.0, 0.02, 0.07])
+def test_the_factor_that_is_shown_is_the_one_that_was_used(rises: float, records: dict[str, Any]) -> None:
+    record = records["filter"]
+    site = record["site"] | {"escalation": rises, "discount": 0.05}
+    worth = savings_of(line := line_of(record | {"site": site}), Derived(line)).worth
+    assert worth.present_value + worth.cost == pytest.approx(worth.yearly * worth.escalated, rel=1e-12)
+    assert worth.escalated == pytest.approx(worth.uniform, rel=1e-12) if rises == 0 else worth.escalated > worth.uniform
+
+
 @pytest.mark.parametrize("name", ["filter", "irrigation"])
 def test_energy_is_conserved_along_both_chains(name: str, records: dict[str, Any]) -> None:
     line = line_of(records[name])

@@ -221,6 +221,31 @@ def escalated_present_value(discount: Ratio, escalation: Ratio, years: Year) -> 
 
 
 @method(
+    id="rising_present_value",
+    symbol="UPV_e",
+    formula="Σ (1 + e)^(t-1) / (1 + d)^t for t = 1 to n",
+    words=True,
+    source=_HANDBOOK_135,
+)
+def rising_present_value(discount: Ratio, escalation: Ratio, years: Year) -> Ratio:
+    """Present value of one unit of the first year's money that rises from the second year on, as all worth here counts.
+
+    Parameters
+    ----------
+    discount : rate a year, > -1 [-]
+    escalation : rate a year, > -1 [-]
+    years : whole years, >= 1 [a]
+
+    Examples
+    --------
+    >>> round(rising_present_value(0.08, 0.03, 10), 5)
+    7.55013
+    """
+    check_range("years", years, upto=60)
+    return _present(savings_by_year(1.0, escalation, years), discount)
+
+
+@method(
     id="capital_recovery",
     symbol="CRF",
     formula="d * (1 + d)**n / ((1 + d)**n - 1)",

@@ -23,11 +23,11 @@ from mainspring.core.money.tariff import (
 from mainspring.core.money.worth import (
     break_even_share,
     discounted_payback,
-    escalated_present_value,
     internal_rate_of_return,
     modified_rate_of_return,
     present_value_of_savings,
     real_rate,
+    rising_present_value,
     savings_to_investment,
 )
 from mainspring.core.quantity import HourSecond, Money, Percent
@@ -277,7 +277,7 @@ def worth_of(
         modified_return=of(lambda c, s: modified_rate_of_return(c, s, discount, rising, years, upkeep)),
         to_investment=of(lambda c, _: savings_to_investment(need(present), c)),
         uniform=ask(lambda: uniform_present_value(discount, years)) if discount > 0 else None,
-        escalated=ask(lambda: escalated_present_value(discount, rising, years)),
+        escalated=ask(lambda: rising_present_value(discount, rising, years)),
         break_even=of(lambda c, _: share_of_hours(hours, break_even_share(c, need(present)))),
         missing=tuple(dict.fromkeys(ask.missing)),
     )

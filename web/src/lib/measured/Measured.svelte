@@ -62,7 +62,15 @@
 					</div>
 				{/if}
 			{:else}
-				<h2>{view?.logs.length ? 'Not enough to claim' : 'No log yet'}</h2>
+				<h2>
+					{!view
+						? page.problem
+							? ''
+							: 'Looking at the logs …'
+						: view.logs.length
+							? 'Not enough to claim'
+							: 'No log yet'}
+				</h2>
 			{/if}
 			<span class="gap"></span>
 			<label class="act"

@@ -58,7 +58,7 @@
 				{ label: 'The same, put by at the discount rate', figure: f['modified_return'] },
 				{ label: 'Savings to investment', figure: f['to_investment'] },
 				{ label: 'Present value of 1 a year', figure: f['uniform'] },
-				{ label: 'The same, escalated from the first year', figure: f['escalated'] },
+				{ label: 'The same, rising from the second year', figure: f['escalated'] },
 				{ label: 'Breaks even at, hours a year', figure: f['break_even'] },
 				{ label: 'CO₂ a year, the site’s factor', figure: f['emission'] }
 			]}
