@@ -69,6 +69,17 @@ def test_a_search_tells_how_far_it_is_and_stops_when_nobody_wants_it(booster: Li
     assert told == [(n, 40) for n in range(1, 6)]
 
 
+@pytest.mark.parametrize("integral_time", [180.0, 600.0])
+def test_a_loop_far_too_slow_is_brought_back_with_a_sound_margin(integral_time: float, records: dict[str, Any]) -> None:
+    line, derived, setup = ready(line_of(records["tower"]), {"gain": 0.5, "integral_time": integral_time})
+    found = seek(line, derived, setup.knobs, candidates=200)
+    assert found.present.faults
+    assert not found.best.faults
+    assert found.best.holds > found.present.holds
+    assert found.best.margins is not None
+    assert found.best.margins.phase_margin >= 45.0
+
+
 def test_what_is_right_is_left_as_it_is(booster: Line) -> None:
     _, derived, setup = ready(booster, {})
     found = seek(booster, derived, setup.knobs, candidates=40)

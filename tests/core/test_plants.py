@@ -326,6 +326,16 @@ def test_the_plant_and_its_demand_stay_where_they_are_when_the_setpoint_moves(
         assert ready(decided, {})[2].config.plant.friction == pytest.approx(before.config.plant.friction)
 
 
+@pytest.mark.parametrize("factor", [0.96, 1.0, 1.04])
+@pytest.mark.parametrize("name", ["booster", "borehole", "circulator", "supply_fan", "wet_well", "tower", "exhaust"])
+def test_a_trial_begins_at_rest_wherever_the_setpoint_stands(name: str, factor: float, records: dict[str, Any]) -> None:
+    line = line_of(records[name])
+    setpoint = ready(line, {})[2].knobs["setpoint"] * factor
+    ran = try_line(line, {"setpoint": setpoint}, own=[(0, 0.7)], duration=60.0)
+    assert np.abs(ran.value - setpoint).max() < 2e-3 * setpoint  # the sensor's own steps
+    assert np.ptp(ran.frequency) < 0.5
+
+
 def test_a_demand_out_of_reach_is_said_with_what_is_missing(booster: Line) -> None:
     told = judge(booster, Derived(booster), try_line(booster, own=[(0, 0.5), (60, 1.4)], duration=400.0))
     missing = next(m for m in told if m.verdict.title == "It cannot reach the setpoint")

@@ -456,14 +456,20 @@ def balance(setup: Setup, speed: float, demand: float, running: float) -> float:
     c, p = setup.config, setup.config.plant
     setpoint = c.control.setpoint
     if setup.kind == kernel.HEADER:
-        dropped = p.drawdown * demand
-        return float(kernel.machine_flow(p, speed, setpoint / p.weight + p.lift + dropped, running)) - demand
+        taken = taken_at(setup, demand)
+        return float(kernel.machine_flow(p, speed, _needed_rise(p, setpoint) + p.drawdown * taken, running)) - taken
     if setup.kind == kernel.ROOM:
         cracks = -p.leak * setpoint / (p.nominal * abs(setpoint) / p.nominal) ** 0.5 / p.nominal**0.5 if setpoint else 0
         return float(kernel.machine_flow(p, speed, -setpoint, running)) - demand - cracks
     if setup.kind == kernel.LEVEL:
-        return float(kernel.machine_flow(p, speed, p.lift, running)) - demand
+        return float(kernel.machine_flow(p, speed, p.lift + p.direction * (setpoint - p.nominal), running)) - demand
     if setup.kind == kernel.HEAT:
-        return float(kernel.machine_flow(p, speed, p.lift, running)) / p.full_flow - demand
+        away = (setpoint - p.stream) / ((p.nominal - p.stream) or 1.0)
+        return float(kernel.machine_flow(p, speed, p.lift, running)) / p.full_flow * away - demand
     behind = p._replace(friction=p.friction / max(demand * demand, 1e-4))
     return float(kernel.machine_flow(behind, speed, p.lift, running)) - setpoint
+
+
+def taken_at(setup: Setup, demand: float) -> float:
+    """What the outlets of a header let through at the setpoint, that let a demand through at the pressure surveyed."""
+    return demand * math.sqrt(max(setup.config.control.setpoint, 0.0) / setup.config.plant.nominal)

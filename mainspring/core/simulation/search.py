@@ -1,6 +1,6 @@
 """The best of many tunings: candidates about the present one, each run for an hour, scored, and what was traded."""
 
-from collections.abc import Callable, Iterator, Mapping
+from collections.abc import Callable, Mapping
 from dataclasses import dataclass, replace
 from itertools import islice
 
@@ -14,19 +14,18 @@ from mainspring.core.line import Line
 from mainspring.core.line.on_site import SAME
 from mainspring.core.simulation.demand import Profile, Steps
 from mainspring.core.simulation.judge import faults_of
-from mainspring.core.simulation.judge.margin import margins_of
+from mainspring.core.simulation.judge.margin import Process, margins_on, processes_of
 from mainspring.core.simulation.plants import Setup, set_up
 from mainspring.core.simulation.spread import Stopped, Tell, drawn, goes_on, told_of
 from mainspring.core.simulation.trial import Trial, offered, run_trial
 
 CANDIDATES = 500
 HOUR = 3600.0
-REACH = 12.0  # the gain and the integral time are sought within so many times of the present ones, either way
+REACH = 32.0  # the gain and the integral time are sought within so many times of the present ones, either way
 MOVEMENT_WEIGHT = 0.35  # of the speed's movement against the error, both as shares of the present tuning's
 FAULT = 10.0  # each fault of a trial costs as much as this many present tunings
 FINALISTS, TRIED_ON = 8, 12  # the best are run on so many drawn plants before one is chosen
 PROMISING, FIRST_ON = 48, 2  # and before that more of them on fewer: one plant alone would choose the lucky
-LOOKED_AT = 250  # at most so many of the ranking are looked at for their margin
 WORTH = 0.9  # a change that gains less than a tenth is not worth it
 SOUGHT = ("gain", "integral_time")
 
@@ -88,8 +87,10 @@ def seek(
     def on_drawn(few: list[Scored], plants: int) -> list[Scored]:
         return _on_drawn(line, derived, setup, few, plants, lambda: tell(candidates, candidates))
 
-    present_one = replace(scored[0], margins=_margins(setup))
-    promising = list(islice(_with_margin(ranked, setup, present_one), PROMISING))
+    processes = _processes(setup)  # no gain moves them
+    measured = (replace(s, margins=_margins(processes, with_gains(setup, s.moved))) for s in ranked)
+    present_one = replace(scored[0], margins=_margins(processes, setup))
+    promising = list(islice((s for s in measured if _keeps_margin(s, present_one)), PROMISING))
     tough = sorted(on_drawn(promising, FIRST_ON), key=lambda s: (-s.holds, s.cost))
     finalists = on_drawn([*tough[:FINALISTS], present_one], TRIED_ON)
     kept = finalists[-1]
@@ -99,21 +100,18 @@ def seek(
     return Found(best, kept, tuple(finalists[:-1]), candidates, TRIED_ON)
 
 
-def _margins(setup: Setup) -> Margins | None:
+def _processes(setup: Setup) -> tuple[Process, ...]:
     try:
-        return margins_of(setup)
+        return processes_of(setup)
+    except MainspringError:
+        return ()  # it cannot be stepped: no tuning has a margin to tell
+
+
+def _margins(processes: tuple[Process, ...], setup: Setup) -> Margins | None:
+    try:
+        return margins_on(processes, setup.config.control)
     except NoSolution:
         return Margins(0.0, 0.0, float("inf"))
-    except MainspringError:
-        return None
-
-
-def _with_margin(ranked: list[Scored], setup: Setup, kept: Scored) -> Iterator[Scored]:
-    """Those of a ranking that keep a sound margin, or the present one, each with its own."""
-    for scored in ranked[:LOOKED_AT]:
-        made = replace(scored, margins=_margins(with_gains(setup, scored.moved)))
-        if _keeps_margin(made, kept):
-            yield made
 
 
 def _keeps_margin(offer: Scored, kept: Scored) -> bool:

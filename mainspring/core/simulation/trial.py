@@ -13,7 +13,7 @@ from mainspring.core.quantity import DIMENSIONS
 from mainspring.core.simulation import kernel
 from mainspring.core.simulation.demand import Profile, own_steps, profiles_for
 from mainspring.core.simulation.knobs import stands_at
-from mainspring.core.simulation.plants import STEP, Happens, Setup, set_up, steady_speed
+from mainspring.core.simulation.plants import STEP, Happens, Setup, set_up, steady_speed, taken_at
 
 Array = npt.NDArray[np.float64]
 MOST_EVENTS = 4000
@@ -222,7 +222,7 @@ def _start(setup: Setup, demand: float, running: float | None, value: float | No
         held = min(held, setup.config.rest.wake) if setup.config.plant.direction < 0 else held
     count = running or _needed(setup, demand)
     at = steady_speed(setup, demand, count) if speed is None else speed
-    return np.array([held, at, count, setup.config.plant.drawdown * max(demand, 0.0)])
+    return np.array([held, at, count, setup.config.plant.drawdown * max(taken_at(setup, demand), 0.0)])
 
 
 def _needed(setup: Setup, demand: float) -> float:

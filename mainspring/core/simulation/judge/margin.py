@@ -13,6 +13,27 @@ from mainspring.core.simulation.plants import Setup
 LEAST_GAIN, LEAST_PHASE = 1.7, 30.0
 
 
+Process = tuple[float, float, float]  # gain, time constant and dead time
+
+
+def processes_of(setup: Setup) -> tuple[Process, ...]:
+    """What the plant is at a small and a large demand, whatever its gains; nothing for a level, an open line.
+
+    Raises NoSolution where a step moves nothing.
+    """
+    return tuple(glance(setup, demand) for demand in DEMANDS) if setup.kind in LASTS else ()
+
+
+def margins_on(processes: tuple[Process, ...], control: kernel.Controller) -> Margins | None:
+    """Least margins of a controller over some processes; None where there are none. Raises NoSolution: not stable."""
+    if not processes:
+        return None
+    found = [margins_at_a_glance(*process, control.gain, control.integral_time) for process in processes]
+    return Margins(
+        min(m.gain_margin for m in found), min(m.phase_margin for m in found), max(m.sensitivity for m in found)
+    )
+
+
 def margins_of(setup: Setup) -> Margins | None:
     """Least margins over a small and a large demand; None for what has none to tell: a level, an open line.
 
@@ -20,21 +41,7 @@ def margins_of(setup: Setup) -> Margins | None:
     ------
     NoSolution : it is not stable, or a step moves nothing
     """
-    if setup.kind not in LASTS:
-        return None
-    control = setup.config.control
-    found: list[Margins] = []
-    unstable: NoSolution | None = None
-    for demand in DEMANDS:
-        try:
-            found.append(margins_at_a_glance(*glance(setup, demand), control.gain, control.integral_time))
-        except NoSolution as reason:
-            unstable = reason
-    if unstable is not None:
-        raise unstable
-    return Margins(
-        min(m.gain_margin for m in found), min(m.phase_margin for m in found), max(m.sensitivity for m in found)
-    )
+    return margins_on(processes_of(setup), setup.config.control)
 
 
 def robust(looked: Looked) -> Meaning | None:
