@@ -12,7 +12,7 @@ from mainspring.core.procedure.visit import Visit
 INTERLOCK, INTERLOCK_STEP = "protection.interlock", "isolate.interlock"
 DATA_STEPS = ("data.motor", "data.limits")  # whose readings are settings, by their id
 # readings of other steps that say what a setting was left at
-LEFT_BY = {("loop.low_limit", "limit"): "pid.output_low", ("loop.sleep_below", "below"): "sleep.frequency"}
+LEFT_BY = {"loop.low_limit": {"limit": "pid.output_low"}, "loop.sleep_below": {"below": "sleep.frequency"}}
 _STEPS = frozenset({step for step, _ in OF_READING} | {HOLD.rpartition(".")[0], INTERLOCK_STEP})
 
 
@@ -50,8 +50,8 @@ def told_on_site(
     decided = {s.setting: Told(s.value, "decided", s.by, s.at, s.why) for s in settings if s.moment == "decided"}
     for step in DATA_STEPS:
         _read_back(found, steps.get(step, ()))
-    for (step, reading), setting in LEFT_BY.items():
-        _left_by(found, setting, reading, _latest_readings(steps, step))
+    for step, called in LEFT_BY.items():
+        _read_back(found, steps.get(step, ()), called)
     seen = _latest(steps, INTERLOCK_STEP)
     before = found.get(INTERLOCK)
     if seen is not None and (before is None or before.at is None or before.at <= seen.at):
@@ -67,7 +67,7 @@ def _of_this_drive(steps: Mapping[str, tuple[Evidence, ...]], stay: Stay) -> Map
     since = stay.touched.get("drive")
     if since is None:
         return steps
-    of_drive = (*DATA_STEPS, INTERLOCK_STEP, *(step for step, _ in LEFT_BY))
+    of_drive = (*DATA_STEPS, INTERLOCK_STEP, *LEFT_BY)
     return {s: tuple(e for e in mine if s not in of_drive or e.at > since) for s, mine in steps.items()}
 
 
@@ -82,31 +82,22 @@ def _baseline(evidence: tuple[Evidence, ...]) -> dict[str, Told]:
     }
 
 
-def _read_back(found: dict[str, Told], evidence: tuple[Evidence, ...]) -> None:
-    """What the run sheet says was read back from the drive, where nothing later was entered on the settings sheet."""
+def _read_back(found: dict[str, Told], evidence: tuple[Evidence, ...], called: Mapping[str, str] | None = None) -> None:
+    """What the run sheet says was read back from the drive, where nothing later was entered on the settings sheet.
+
+    `called` names the settings where the readings of a step have names of their own.
+    """
     for e in evidence:
         if e.kind != "readings" or not e.passed:
             continue
-        for setting, value in e.data.items():
+        for reading, value in e.data.items():
+            setting = reading if called is None else called.get(reading, "")
+            if not setting or not isinstance(value, float):
+                continue
             before = found.get(setting)
-            if isinstance(value, float) and (before is None or before.at is None or before.at <= e.at):
+            if before is None or before.at is None or before.at <= e.at:
                 why = before.why if before is not None and before.value == value else ""
                 found[setting] = Told(value, "left", e.by, e.at, why)
-
-
-def _latest_readings(steps: Mapping[str, tuple[Evidence, ...]], step: str) -> Evidence | None:
-    return next((e for e in reversed(steps.get(step, ())) if e.passed and e.kind == "readings"), None)
-
-
-def _left_by(found: dict[str, Told], setting: str, reading: str, seen: Evidence | None) -> None:
-    """What one reading of a step says a setting was left at, where nothing later was entered on the sheet."""
-    value = None if seen is None else seen.data.get(reading)
-    if seen is None or not isinstance(value, float):
-        return
-    before = found.get(setting)
-    if before is None or before.how == "decided" or before.at is None or before.at <= seen.at:
-        why = before.why if before is not None and before.value == value else ""
-        found[setting] = Told(value, "left", seen.by, seen.at, why)
 
 
 def _as_decided(left: Entered, settings: Iterable[Entered]) -> bool:
@@ -141,5 +132,5 @@ def _says(evidence: Evidence) -> bool:
 
 def feeds_back(step: str) -> bool:
     """Whether evidence of a step tells something that other things are derived from."""
-    telling = {*_STEPS, *DATA_STEPS, *VISIT_STEPS, *(s for s, _ in LEFT_BY)}
+    telling = {*_STEPS, *DATA_STEPS, *VISIT_STEPS, *LEFT_BY}
     return step in telling or of_unit(step)[0] in (ROTATION, STEP_UP)
