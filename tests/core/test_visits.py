@@ -1,14 +1,16 @@
 """The right sheet for the visit: short ones are short, and what was moved is proven anew."""
 
-from dataclasses import replace
+from dataclasses import dataclass, replace
 from datetime import UTC, datetime, timedelta
+from itertools import cycle
 from typing import Any
 
 import pytest
 
 from mainspring.core.assess import Assessment, assess
 from mainspring.core.diagnosis.trips import CAUSES
-from mainspring.core.line import Line, in_force
+from mainspring.core.line import Line, OnSite, in_force
+from mainspring.core.method import Figure
 from mainspring.core.procedure import (
     Evidence,
     Held,
@@ -26,9 +28,23 @@ from mainspring.core.procedure.stay import CAUSE, FOUND, ROWS, SWAP, TOUCHED
 from mainspring.core.procedure.telling import told_on_site
 from mainspring.demo.evidence import answers
 from tests.conftest import line_of
+from tests.second_eye.lines import right_lines
 
 BEGAN = datetime(2026, 3, 2, 9, 0, tzinfo=UTC)
 Data = dict[str, Any]
+RIGHT = right_lines()
+
+
+@dataclass(frozen=True)
+class Left:
+    """A setting as left on the settings sheet."""
+
+    setting: str
+    value: float | str
+    at: datetime
+    moment: str = "left"
+    by: str = "Ana"
+    why: str = ""
 
 
 class Site:
@@ -36,7 +52,9 @@ class Site:
 
     def __init__(self, line: Line) -> None:
         self.line, self.now = line, BEGAN
+        self.left: list[Left] = []  # on the settings sheet
         self.kept: list[Evidence] = []
+        self._judged: tuple[OnSite, Assessment] | None = None
         self.visits: list[Visit] = []
         self.comes("start-up")
 
@@ -47,7 +65,10 @@ class Site:
 
     @property
     def judged(self) -> Assessment:
-        return assess(in_force(self.line, told_on_site([], by_step(self.kept), self.visits)))
+        told = told_on_site(self.left, by_step(self.kept), self.visits)
+        if self._judged is None or self._judged[0] != told:
+            self._judged = told, assess(in_force(self.line, told))
+        return self._judged[1]
 
     @property
     def sheet(self) -> dict[str, StepStatus]:
@@ -82,6 +103,15 @@ class Site:
     def open(self) -> list[str]:
         return [s for s, status in self.sheet.items() if not status.done_or_left_out]
 
+    def leaves_as_proposed(self) -> None:
+        """Every setting goes into the drive as the sheet proposes it, to the figures that a display shows."""
+        planned = {r.setting.id: r.planned.value for r in self.judged.settings if r.planned is not None}
+        self.left = [Left(id, shown(v), self.now) for id, v in planned.items()]
+
+
+def shown(value: Figure | str) -> float | str:
+    return value if isinstance(value, str) else float(f"{float(value):.3g}")
+
 
 @pytest.fixture
 def fan(records: dict[str, Any]) -> Site:
@@ -96,6 +126,28 @@ def pump(booster: Line) -> Site:
 
 def test_a_start_up_leaves_nothing_open(fan: Site, pump: Site) -> None:
     assert fan.open == pump.open == []
+
+
+# each line read near one edge of every band, one line low, the next one high
+@pytest.mark.parametrize(("name", "share"), list(zip(sorted(RIGHT), cycle((-0.9, 0.9)), strict=False)))
+def test_what_a_later_step_reads_inside_its_band_undoes_no_earlier_one(name: str, share: float) -> None:
+    site = Site(line_of(RIGHT[name]))
+    site.leaves_as_proposed()
+    sheet = site.sheet
+    while todo := next((s for s in sheet.values() if s.state is StepState.NEXT), None):
+        off = {
+            r.id: float(r.expected) * (1 + share * r.tolerance)
+            for r in todo.step.readings
+            if r.expected is not None and r.tolerance is not None and not r.twice
+        }
+        for kind, data, wait in answers(todo.step):
+            site.keeps(todo.step.id, kind, data | off, "as read", 60 + wait)
+        if todo.step.proof == "photo":
+            site.keeps(todo.step.id, "photo", {"photo": "p1"})
+        sheet = site.sheet
+        stale = {s: status.changed for s, status in sheet.items() if status.state is StepState.STALE}
+        assert stale == {}, todo.step.id
+        assert sheet[todo.step.id].done_or_left_out, todo.step.id
 
 
 # the fault call

@@ -46,6 +46,8 @@ OF_READING: dict[tuple[str, str], str] = {
     ("signals.sensor", "setpoint"): "sensor.check_signal",
     ("signals.sensor", "pressure"): "sensor.check_pressure",
 }
+_SETTING_AT = {path: setting for setting, path in OF_SETTING.items()}
+_READING_AT = {path: f"{step}.{reading}" for (step, reading), path in OF_READING.items()}
 HOLD = "loop.hold.hold"  # the frequency that held the setpoint at no demand, as read
 
 SAME = 0.006  # of a value: what the display of a drive rounds away
@@ -55,13 +57,14 @@ HOW = {"left": "as left", "decided": "as decided", "read": "read on site"}
 
 @dataclass(frozen=True)
 class Told:
-    """One value that a person decided, left or read: what, how, who, when, and why."""
+    """One value that a person decided, left or read: what, how, who, when, why, and at which step of the run sheet."""
 
     value: float | str
     how: str  # a key of HOW
     by: str = ""
     at: datetime | None = None
     why: str = ""
+    step: str = ""
 
     @property
     def words(self) -> str:
@@ -106,6 +109,14 @@ class OnSite:
     def without(self, setting: str) -> "OnSite":
         """The same with one setting not told."""
         return replace(self, settings={k: v for k, v in self.settings.items() if k != setting})
+
+    def behind(self, path: str) -> Told | None:
+        """What was told that stands at a path, be it of the record in force or such as `settings.limits.current`."""
+        if (key := _SETTING_AT.get(path)) is not None:
+            return self.settings.get(key)
+        if (key := _READING_AT.get(path)) is not None:
+            return self.readings.get(key)
+        return self.told(path)
 
     def told(self, path: str) -> Told | None:
         """What was told at a path such as `settings.limits.current` or `readings.loop.hold.hold`."""

@@ -1,6 +1,6 @@
 """Where the run sheet stands: done, next, waiting, held, stale, left out, and why."""
 
-from collections.abc import Mapping, MutableMapping, Sequence
+from collections.abc import Mapping, MutableMapping, Sequence, Set
 from dataclasses import dataclass
 from datetime import datetime
 from enum import StrEnum
@@ -108,12 +108,14 @@ def sheet_status(
     waits = {s.id: s.title for s in steps if s.proof == "countdown"}
     unseen_waits: set[str] = set()
     proven: set[str] = set()
+    ahead = set(titles)  # this step and those after it
     found: list[StepStatus] = []
     next_given = False
     for step in steps:
         mine = of_step.get(step.id, ())
         before = memory.get(step.id)
-        facts = before[1] if before is not None and before[0] is mine else _facts(step, mine, line)
+        facts = before[1] if before is not None and before[0] is mine else _facts(step, mine, line, ahead)
+        ahead.discard(step.id)
         first = tuple(f"“{titles[s]}” comes first" for s in step.after if s in titles and s not in proven)
         state = _state(step, facts, first, next_given)
         if facts.complete or facts.left_out:
@@ -150,7 +152,8 @@ def _same(one: StepStatus, other: StepStatus) -> bool:
     )
 
 
-def _facts(step: Step, everything: tuple[Evidence, ...], line: Line) -> _Facts:
+def _facts(step: Step, everything: tuple[Evidence, ...], line: Line, ahead: Set[str]) -> _Facts:
+    """What the evidence of a step says; `ahead` are this step and those after it."""
     evidence = tuple(e for e in everything if step.counts(e))
     mine = in_force(step, evidence)
     left_out = bool(mine) and mine[-1].kind == "override"
@@ -158,7 +161,7 @@ def _facts(step: Step, everything: tuple[Evidence, ...], line: Line) -> _Facts:
     return _Facts(
         mine=tuple(mine),
         beside=tuple(e for e in everything if e.kind in ("note", "photo") and e not in mine),
-        changed=_once([c for e in mine for c in _changed(e, line)]),
+        changed=_once([c for e in mine for c in _changed(e, line, ahead)]),
         lacking=lacking,
         clock_ends=clock_end(step, list(evidence)),
         left_out=left_out,
@@ -205,12 +208,15 @@ def standing(sheet: list[StepStatus]) -> list[Standing]:
     return found
 
 
-def _changed(evidence: Evidence, line: Line) -> list[Changed]:
+def _changed(evidence: Evidence, line: Line, ahead: Set[str]) -> list[Changed]:
+    """What it rested on and is another now; what the step itself, or one after it, read since undoes nothing."""
     changes = []
     for path, was in evidence.leaves.items():
         now = leaf_value(line, path)
         if now != was:
-            changes.append(Changed(path, was, now))
+            told = line.on_site.behind(path)
+            if told is None or not told.step or told.step not in ahead:
+                changes.append(Changed(path, was, now))
     return changes
 
 

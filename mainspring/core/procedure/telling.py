@@ -4,7 +4,7 @@ from collections.abc import Iterable, Mapping, Sequence
 from datetime import datetime
 from typing import Any, Protocol
 
-from mainspring.core.line import HOLD, OF_READING, OnSite, Stay, Told
+from mainspring.core.line import HOLD, OF_READING, SAME, OnSite, Stay, Told
 from mainspring.core.procedure.evidence import Evidence
 from mainspring.core.procedure.stay import ROTATION, STEP_UP, VISIT_STEPS, baseline_reading, of_unit, stay_of
 from mainspring.core.procedure.visit import Visit
@@ -55,7 +55,7 @@ def told_on_site(
     seen = _latest(steps, INTERLOCK_STEP)
     before = found.get(INTERLOCK)
     if seen is not None and (before is None or before.at is None or before.at <= seen.at):
-        found[INTERLOCK] = Told(str(seen.data.get("choice")), "left", seen.by, seen.at, seen.note)
+        found[INTERLOCK] = Told(str(seen.data.get("choice")), "left", seen.by, seen.at, seen.note, seen.step)
     readings = _readings(steps)
     if stay.purpose == "re-check":
         readings |= _baseline(steps.get(STEP_UP, ()))
@@ -74,7 +74,7 @@ def _of_this_drive(steps: Mapping[str, tuple[Evidence, ...]], stay: Stay) -> Map
 def _baseline(evidence: tuple[Evidence, ...]) -> dict[str, Told]:
     """The rows of the step-up as kept, which a re-check is read against."""
     return {
-        baseline_reading(e.data["reference"], column): Told(value, "read", e.by, e.at)
+        baseline_reading(e.data["reference"], column): Told(value, "read", e.by, e.at, step=e.step)
         for e in evidence
         if e.kind == "row"
         for column, value in e.data.items()
@@ -95,9 +95,16 @@ def _read_back(found: dict[str, Told], evidence: tuple[Evidence, ...], called: M
             if not setting or not isinstance(value, float):
                 continue
             before = found.get(setting)
+            if before is not None and before.how == "left" and _shows(value, before.value):
+                continue
             if before is None or before.at is None or before.at <= e.at:
                 why = before.why if before is not None and before.value == value else ""
-                found[setting] = Told(value, "left", e.by, e.at, why)
+                found[setting] = Told(value, "left", e.by, e.at, why, e.step)
+
+
+def _shows(read: float, left: float | str) -> bool:
+    """Whether what a display shows is what was left, but for the figures that it rounds away."""
+    return isinstance(left, float) and abs(read - left) <= SAME * abs(left)
 
 
 def _as_decided(left: Entered, settings: Iterable[Entered]) -> bool:
@@ -112,9 +119,9 @@ def _readings(steps: Mapping[str, tuple[Evidence, ...]]) -> dict[str, Told]:
             continue
         for name, value in last.data.items():
             if isinstance(value, float):
-                found[f"{step}.{name}"] = Told(value, "read", last.by, last.at, last.note)
+                found[f"{step}.{name}"] = Told(value, "read", last.by, last.at, last.note, step)
         if step == "signals.sensor" and isinstance(held := last.leaves.get("control.setpoint"), float):
-            found[f"{step}.pressure"] = Told(held, "read", last.by, last.at)
+            found[f"{step}.pressure"] = Told(held, "read", last.by, last.at, step=step)
     return found
 
 
