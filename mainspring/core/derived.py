@@ -1,5 +1,7 @@
 """What follows from a record: each property is one figure, computed on first use; a missing input raises NotKnown."""
 
+from collections.abc import Callable
+from contextlib import suppress
 from functools import cached_property
 
 from mainspring.core import practice
@@ -378,11 +380,15 @@ class Derived:
 
     @cached_property
     def sleep_above_low_limit(self) -> Figure:
-        """Sleep frequency by the low limit."""
-        try:
-            return self.sleep_above(self.low_limit, self.hold_frequency)
-        except (NoSolution, NotKnown):  # the low limit is entered, and what holds is not known
-            return sleep_frequency(self.low_limit, self.line.own(practice.loop.SLEEP_ABOVE))
+        """Sleep frequency by the low limit alone."""
+        return self.sleep_for(self.low_limit, self.low_limit, lambda: self.hold_frequency)
+
+    def sleep_for(self, low: Figure, floor: Figure, hold: Callable[[], Figure]) -> Figure:
+        """Sleep frequency by the low limit, or by the slowest that it may run where that is more."""
+        if floor <= low:
+            with suppress(NoSolution, NotKnown):  # the low limit is entered, and what holds is not known
+                return self.sleep_above(low, hold())
+        return sleep_frequency(max(low, floor), self.line.own(practice.loop.SLEEP_ABOVE))
 
     @cached_property
     def rest_floor(self) -> Figure:
@@ -410,10 +416,7 @@ class Derived:
         """
         if "tank" not in self.line.traits:
             return given("sleep_off", 0.0, "frequency", "no tank keeps the pressure while it sleeps")
-        floor = self.rest_floor
-        if floor <= self.low_limit:
-            return self.sleep_above_low_limit
-        return sleep_frequency(floor, self.line.own(practice.loop.SLEEP_ABOVE))
+        return self.sleep_for(self.low_limit, self.rest_floor, lambda: self.hold_frequency)
 
     @cached_property
     def emptying_frequency(self) -> Figure:

@@ -369,7 +369,7 @@ def log_view(kept: KeptTrend) -> LogView:
 
 
 def _worst_first(found: list[FoundView]) -> list[FoundView]:
-    """All that was found, the gravest first; of many of a kind so many, and how many more there are."""
+    """What was found, the gravest and longest first, as many as are shown."""
     ranked = sorted(found, key=lambda f: (f.severity != "caution", -f.length))
     return ranked[:MOST_FOUND]
 

@@ -349,12 +349,17 @@ def _json(opened: Opened, steps: list[StepStatus], more: bytes) -> bytes:
     head = StepsView(
         seq=opened.head.seq,
         steps=[],
-        standing=[StandingView.model_validate(s, from_attributes=True) for s in standing(opened.sheet)],
+        standing=standing_views(opened),
         visit=None if opened.visit is None else visit_view(opened.visit),
     )
     listed = b",".join(_step_json(opened, s) for s in steps)
     text = head.model_dump_json(exclude={"steps"}).encode()
     return b'{%b"steps":[%b],%b' % (more, listed, text[1:])
+
+
+def standing_views(opened: Opened) -> list[StandingView]:
+    """What stays visible ever after."""
+    return [StandingView.model_validate(s, from_attributes=True) for s in standing(opened.sheet)]
 
 
 def _step_json(opened: Opened, status: StepStatus) -> bytes:
@@ -372,7 +377,7 @@ def run_view(opened: Opened) -> tuple[RunView, Ledger]:
     view = RunView(
         seq=opened.head.seq,
         steps=[_step(ledger, opened, s) for s in opened.sheet],
-        standing=[StandingView.model_validate(s, from_attributes=True) for s in standing(opened.sheet)],
+        standing=standing_views(opened),
         visit=None if opened.visit is None else visit_view(opened.visit),
         asleep=[_step(ledger, opened, s) for s in opened.asleep],
     )

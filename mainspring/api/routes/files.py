@@ -9,12 +9,12 @@ from pydantic import BaseModel
 
 from mainspring.api import schemas
 from mainspring.api.routes import JSON, READS, WRITES, Id, of_line, problems
-from mainspring.core.procedure import standing
 from mainspring.service import handover, transfer
 from mainspring.service.curve_file import FoundCurve, curves_of_file
 from mainspring.service.lines import line_json
 from mainspring.service.opened import Opened
 from mainspring.service.photo import PhotoView
+from mainspring.service.run import standing_views
 from mainspring.service.service import Service
 from mainspring.service.views import LineView, StandingView
 
@@ -31,8 +31,7 @@ class Readiness(BaseModel):
 
 def ready(opened: Opened) -> Readiness:
     """The same two lists as the printed page has."""
-    left = [StandingView.model_validate(s, from_attributes=True) for s in standing(opened.sheet)]
-    return Readiness(missing=handover.readiness(opened).missing, standing=left)
+    return Readiness(missing=handover.readiness(opened).missing, standing=standing_views(opened))
 
 
 def routes(service: Service) -> APIRouter:

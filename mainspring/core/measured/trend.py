@@ -32,7 +32,6 @@ QUANTITIES: dict[str, tuple[str, str]] = {  # what a log may hold: what it is ca
     "running": ("Running", "ratio"),
 }
 NEVER_BELOW_ZERO = ("power", "flow", "air_flow", "frequency", "speed", "current", "voltage")
-RESTS = NEVER_BELOW_ZERO  # what is low while the machine rests
 AT_REST = 0.02  # of the most that was read, below which it is at rest
 LEAST_ROWS = 8
 GAP = 1.5  # intervals between two rows from which it is a gap
@@ -299,7 +298,7 @@ def _stuck(name: str, values: Numbers, steps: Numbers, interval: float, power: N
     usual = LONGER * float(np.quantile(all_lengths, 0.95))  # what moves slowly stands still for a while by itself
     long = lengths >= max(STUCK_ROWS, STUCK_FOR / interval, usual)
     found = []
-    rest = AT_REST * float(np.nanmax(np.abs(values))) if name in RESTS else 0.0
+    rest = AT_REST * float(np.nanmax(np.abs(values))) if name in NEVER_BELOW_ZERO else 0.0
     for start, end in zip(starts[long], ends[long], strict=True):
         if abs(values[start]) <= rest:
             continue  # at rest, where a reading may stand still

@@ -216,8 +216,7 @@ def escalated_present_value(discount: Ratio, escalation: Ratio, years: Year) -> 
     >>> round(escalated_present_value(0.08, 0.03, 10), 5)
     7.77664
     """
-    check_range("years", years, upto=60)
-    return sum(math.pow((1 + escalation) / (1 + discount), t) for t in range(1, int(years) + 1))
+    return (1 + escalation) * rising_present_value(discount, escalation, years)
 
 
 @method(
@@ -228,7 +227,7 @@ def escalated_present_value(discount: Ratio, escalation: Ratio, years: Year) -> 
     source=_HANDBOOK_135,
 )
 def rising_present_value(discount: Ratio, escalation: Ratio, years: Year) -> Ratio:
-    """Present value of one unit of the first year's money that rises from the second year on, as all worth here counts.
+    """Present value of one unit of money a year that escalates from the second year on, as all worth here counts.
 
     Parameters
     ----------
@@ -241,7 +240,6 @@ def rising_present_value(discount: Ratio, escalation: Ratio, years: Year) -> Rat
     >>> round(rising_present_value(0.08, 0.03, 10), 5)
     7.55013
     """
-    check_range("years", years, upto=60)
     return _present(savings_by_year(1.0, escalation, years), discount)
 
 

@@ -11,7 +11,6 @@ from dataclasses import dataclass
 import numpy as np
 
 from mainspring.core import practice
-from mainspring.core.control.sleep import sleep_frequency
 from mainspring.core.derived import Derived
 from mainspring.core.errors import MainspringError, NoSolution, check_range
 from mainspring.core.hydraulics.tank import starts_per_hour_on_leak, tank_drawdown, tank_volume_for_run
@@ -149,9 +148,7 @@ def find_sleep(line: Line, derived: Derived, moved: Mapping[str, float], measure
     )
     low = derived.low_limit_above(hold)
     floor = _floor(line, derived, low)
-    below = (
-        derived.sleep_above(low, hold) if floor <= low else sleep_frequency(floor, line.own(practice.loop.SLEEP_ABOVE))
-    )
+    below = derived.sleep_for(low, floor, lambda: hold)
     boost = given("boost", knobs["boost"], "pressure", "as it stands")
     wake = given("wake_at", knobs["wake_at"], "pressure", "as it stands")
     found = {**knobs, "low_limit": float(low), "sleep_below": float(below)}

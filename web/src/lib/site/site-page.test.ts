@@ -61,6 +61,10 @@ it('takes a length in feet, keeps metres, and lets an empty field go to the trad
 		entries: { lead_plain: { value: 60.96 }, currency: { value: 'USD' } }
 	});
 	expect([at.changed, at.text(LEAD)]).toEqual([false, '200']);
+	const emptied = await opened();
+	emptied.type(LEAD, '120');
+	emptied.type(LEAD, '');
+	expect(emptied.changed).toBe(false);
 });
 
 it('does not send what it could not read', async () => {

@@ -43,7 +43,7 @@
 				<header>
 					<h2>What every line here shares</h2>
 					<span class="gap"></span>
-					<button class="act" data-quiet data-kept={!at.changed} disabled={!at.changed || at.busy}
+					<button class="act" data-quiet disabled={!at.changed || at.busy}
 						>{at.changed ? 'Keeping …' : unread ? `${unread} not kept, all else is` : 'Kept'}</button
 					>
 				</header>
