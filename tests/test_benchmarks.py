@@ -21,7 +21,7 @@ SMALL: dict[str, list[str]] = {
     "mutations": ["--n", "1"],
     "second_eye": ["--per_line", "1"],
     "log": ["--days", "12"],
-    "coverage": ["--years", "3"],
+    "coverage": ["--years", "3", "--badly", "1"],
     "proposals": ["--lines", "12"],
     "age": ["--pieces", "20", "--tries", "2"],
 }

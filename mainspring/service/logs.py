@@ -381,6 +381,7 @@ _TOLD: dict[str, tuple[str, str]] = {  # severity, and what is said
     "negative": ("caution", "{label}: {count} readings below nought"),
     "reversed": ("caution", "Power: {count} readings below nought, left out: is a clamp the wrong way round?"),
     "newest": ("clear", "The newest row stood first: turned round"),
+    "headings": ("clear", "The headings stand {count} times more among the rows: passed over"),
     "shuffled": ("caution", "Rows stood in no order: put in order, {count} steps back"),
     "uneven": ("clear", "Rows written on change: each counts by the time that it held"),
     "reset": ("caution", "{label} started again {count} times"),

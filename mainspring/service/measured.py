@@ -11,23 +11,25 @@ from pydantic import BaseModel
 from mainspring.core.benches.owner import modelled_over
 from mainspring.core.benches.savings import savings_of
 from mainspring.core.benches.spots import FLOW_METER, HOURS, METER
-from mainspring.core.derived import Derived
+from mainspring.core.derived import FULL_SPEED, Derived
 from mainspring.core.errors import BadEntry, MainspringError
 from mainspring.core.line import Line
 from mainspring.core.measured.claimed import WAYS, Accuracy, Claim, Plate, YearOf
 from mainspring.core.measured.fit import Fit
 from mainspring.core.measured.saving import claim
-from mainspring.core.measured.trend import Means, means_of, with_power
-from mainspring.core.method import Figure
+from mainspring.core.measured.side import Side, moved, side_of, ways_in
+from mainspring.core.measured.trend import Means
+from mainspring.core.method import Figure, given
 from mainspring.core.money.payback import simple_payback, yearly_money
 from mainspring.core.procedure import Evidence
 from mainspring.core.progress import MEASURED
 from mainspring.core.quantity import WATER_20C, G
+from mainspring.core.ratios import part_of
 from mainspring.core.uncertainty.propagate import student_t
 from mainspring.service.commands import carry_out
 from mainspring.service.keys import Of, read_key
 from mainspring.service.lines import check_who, working_for
-from mainspring.service.logs import Logs, LogView, log_view
+from mainspring.service.logs import SIDES, Logs, LogView, log_view
 from mainspring.service.opened import Opened, OpenLines
 from mainspring.service.views import FigureView, Ledger, WorkingView
 from mainspring.store import repository
@@ -101,6 +103,7 @@ class ClaimView(BaseModel):
     high: float | None
     fits: list[SideView]
     points: list[BinView]
+    rest: BinView | None  # the hours at rest
     parts: list[PartView]
     refused: list[RefusedView]
     sharpen: str
@@ -126,6 +129,7 @@ class MeasuredView(BaseModel):
     same_meters: bool
     claim: ClaimView | None
     missing: str
+    told: list[str]  # what joining the logs of each period showed
     modelled: float | None  # over the same hours
     agrees: bool | None  # the modelled saving lies within the measured interval
     kept: KeptClaim | None
@@ -151,11 +155,12 @@ class Asked:
 
 @dataclass(frozen=True)
 class Compared:
-    """A claim, with the readings that it was made from."""
+    """A claim, with the readings that it was made from, and what joining the logs of each period showed."""
 
     claim: Claim
     before: Means
     after: Means
+    told: tuple[str, ...] = ()
 
 
 class Measured:
@@ -181,6 +186,7 @@ class Measured:
             same_meters=opened.line.value("proof.same_meters") != "no",
             claim=None if found is None else _claim_view(opened.line, found, ledger),
             missing=missing,
+            told=[] if found is None else list(found.told),
             modelled=None,
             agrees=None,
             kept=_kept_claim(opened, made),
@@ -216,14 +222,17 @@ class Measured:
             return None, gap.both
 
     def _compare(self, asked: Asked) -> Compared:
-        before, after = self._means(asked, "before"), self._means(asked, "after")
+        before, after = self._side(asked, "before"), self._side(asked, "after")
+        level = None
+        if before.witness is not None and after.witness is not None and asked.way in before.witness.columns:
+            level = moved(before.witness, after.witness, asked.way, "level")
         year = None
         if asked.year and asked.way in ("flow", "air_flow"):
             at, seconds = np.array(asked.year).T
             year = YearOf(at, seconds, "the hours at each flow of the duty", entered=True, within=asked.hours_within)
         made = claim(
-            before,
-            after,
+            before.means,
+            after.means,
             asked.way,
             year,
             asked.accuracies,
@@ -231,22 +240,14 @@ class Measured:
             confidence=asked.confidence,
             plate=asked.plate,
             service=asked.service,
+            moved=level,
         )
-        return Compared(made, before, after)
+        return Compared(made, before.means, after.means, (*before.told, *after.told))
 
-    def _means(self, asked: Asked, side: str) -> Means:
+    def _side(self, asked: Asked, side: str) -> Side:
         quantities = ("power",) if asked.way in ("schedule", "hours") else ("power", asked.way)
-        made = [
-            means_of(with_power(self.logs.trend(t)), quantities, leave_out=asked.leave_out)
-            for t in asked.logs
-            if t.side == side
-        ]
-        if len(made) == 1:
-            return made[0]
-        times = np.concatenate([m.times for m in made])
-        order = np.argsort(times)
-        columns = {q: np.concatenate([m.columns[q] for m in made])[order] for q in quantities}
-        return Means(times[order], made[0].span, columns)
+        logs = [(t.name, self.logs.trend(t)) for t in asked.logs if t.side == side]
+        return side_of(logs, quantities, leave_out=asked.leave_out)
 
     def keep(self, line_id: str, key: str, by: str) -> MeasuredView:
         """Stand up for what the logs carry: kept with the line, told on the Round and at hand-over.
@@ -289,14 +290,9 @@ def check_claim(data: dict[str, Any]) -> None:
 
 
 def ways_of(counted: list[KeptTrend]) -> list[str]:
-    """What logs can be compared at: what all of them hold, besides the hours."""
-    if not counted:
-        return []
-    columns = [set(t.summary["columns"]) for t in counted]
-    if not all(c & {"power", "energy"} for c in columns):
-        return []
-    common = set.intersection(*columns)
-    return [w for w in WAYS if w in common] + ["schedule", "hours"]
+    """What logs can be compared at: what was read in both periods, besides the hours."""
+    sides = [[set(t.summary["columns"]) for t in counted if t.side == side] for side in SIDES]
+    return ways_in([s for s in sides if s], tuple(WAYS), ("schedule", "hours"))
 
 
 def way_of(line: Line, ways: list[str]) -> str:
@@ -342,7 +338,21 @@ def plate_of(line: Line) -> Plate:
     with contextlib.suppress(MainspringError):
         if "pump" in line.traits:
             rise = float(derived.pump.static_head) * WATER_20C * float(G)
-    return Plate(most, rise)
+    return Plate(most, rise, _full_speed_powers(derived, count))
+
+
+CURVE_STEPS = 8  # flows of one machine at which its power at full speed is told
+
+
+def _full_speed_powers(derived: Derived, count: float) -> tuple[tuple[float, float], ...]:
+    """Flow and electrical power of all machines together at full speed, by the curve [m³/s, W]; what is known of it."""
+    found = []
+    with contextlib.suppress(MainspringError):
+        for i in range(CURVE_STEPS + 1):
+            flow = part_of(derived.full_flow, given("share", 0.2 + i * 1.2 / CURVE_STEPS, "ratio"))
+            shaft = derived.machine.shaft_power(flow, derived.machine.head_at(flow, FULL_SPEED), FULL_SPEED)
+            found.append((float(flow) * count, float(derived.input_power(shaft, with_drive=True)) * count))
+    return tuple(found)
 
 
 def _claim_view(line: Line, found: Compared, ledger: Ledger) -> ClaimView:
@@ -372,6 +382,7 @@ def _claim_view(line: Line, found: Compared, ledger: Ledger) -> ClaimView:
         high=max(covered) if covered and made.dimension else None,
         fits=[_fit_view(made.before, found.before, made), _fit_view(made.after, found.after, made)],
         points=[BinView(**vars(p)) for p in made.points],
+        rest=None if made.rest is None else BinView(**vars(made.rest)),
         parts=[PartView(id=p.id, energy=ledger.figure(Of.MEASURED / "part" / p.id, p.energy)) for p in made.parts],
         refused=[RefusedView(**vars(r)) for r in made.refused],
         sharpen=made.sharpen,

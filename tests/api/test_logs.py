@@ -95,6 +95,22 @@ def test_two_logs_carry_a_saving_that_is_claimed_and_told(client: TestClient, li
     assert "by Ana" in pypdf.PdfReader(io.BytesIO(handover)).pages[0].extract_text()
 
 
+def test_power_and_flow_may_come_in_files_of_their_own(client: TestClient, line: str) -> None:
+    for side in ("before", "after"):
+        rows = [row.split(",") for row in file_of(side).decode().splitlines()]
+        for column in (1, 2):
+            read(client, line, side, "\n".join(f"{row[0]},{row[column]}" for row in rows).encode())
+    split = client.get(f"/api/lines/{line}/measured").json()
+    assert (split["way"], split["told"]) == ("flow", [])
+    assert split["claim"]["holds"]
+    for side in ("before", "after"):
+        read(client, line, side, file_of(side))
+    whole = client.get(f"/api/lines/{line}/measured").json()
+    assert [t for t in whole["told"] if "each counts once" in t]
+    saved = [view["claim"]["figures"]["saved"]["value"] for view in (split, whole)]
+    assert saved[0] == pytest.approx(saved[1], rel=1e-6)
+
+
 def test_how_they_are_compared_follows_the_record(client: TestClient, line: str) -> None:
     for side in ("before", "after"):
         read(client, line, side, file_of(side))

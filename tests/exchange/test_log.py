@@ -146,6 +146,16 @@ def test_words_and_holes_are_told_and_never_made_numbers() -> None:
     assert any(kind == "words" for kind, _ in told)
 
 
+def test_headings_that_stand_again_are_passed_over_and_told() -> None:
+    head, *rows = table(stamps("%Y-%m-%d %H:%M")).decode().splitlines()
+    pages = [line for n, row in enumerate(rows) for line in ([head, row] if n % 100 == 99 else [row])]
+    trend = read("\n".join([head, *pages]).encode())
+    as_meant(trend)
+    (again,) = [f for f in trend.found if f.kind == "headings"]
+    assert again.count == len(pages) - len(rows)
+    assert not any(f.kind in ("words", "empty") for f in trend.found)
+
+
 def test_a_stray_quote_swallows_no_rows_and_quoted_cells_are_read() -> None:
     lines = table(stamps("%Y-%m-%d %H:%M")).decode().splitlines()
     lines[100] = lines[100].replace(",", ',"', 1)

@@ -33,6 +33,7 @@ class Plate:
 
     most: float | None = None  # W
     rise: float = 0.0  # W for each m³/s, of what is lifted or held whatever the flow
+    curve: tuple[tuple[float, float], ...] = ()  # flow and power at full speed by its curve, of all machines [m³/s, W]
 
 
 @dataclass(frozen=True)
@@ -104,6 +105,10 @@ class Claim:
     seconds_all: float
     plate: Plate = Plate()
     highest: tuple[float, float] = (0.0, 0.0)  # W, nearly the most that was read before and after
+    rest: Point | None = None  # the hours at rest, which count though nothing flows
+    shared: int = 0  # hours that count before and after alike
+    later_first: bool = False  # what is called before was read later
+    moved: float | None = None  # m, by how much the level stood otherwise at the same flow
     service: str = ""  # what shows that the service was the same, where nothing measured does
 
     @property

@@ -3,10 +3,12 @@
 import math
 from collections.abc import Callable
 
+import numpy as np
+
 from mainspring.core.measured.claimed import NEAR_DAYS, NEAR_HOURS, WAYS, Accuracy, Claim, Point, Refused
 from mainspring.core.measured.fit import LEAST_DAYS
 from mainspring.core.measured.trend import DAY, HOUR
-from mainspring.core.quantity import DIMENSIONS
+from mainspring.core.quantity import DIMENSIONS, WATER_20C, G
 from mainspring.core.sentence import in_percent
 from mainspring.core.uncertainty.propagate import coverage_factor, student_t
 
@@ -51,7 +53,9 @@ def _too_uncertain(found: Claim) -> Refused | None:
     if not found.seconds:
         return None
     if found.saved <= 0:
-        return Refused("everything", "after the change it takes as much as before or more", "Look for why first.")
+        swapped = "What is called before was read later than what is called after: are the two swapped?"
+        why = "after the change it takes as much as before or more"
+        return Refused("everything", why, swapped if found.later_first else "Look for why first.")
     scatter, *others = (float(p.energy) for p in found.parts)
     factor = float(coverage_factor(ONE_SIGMA))
     share = factor * math.hypot(scatter, *others) / found.saved
@@ -156,12 +160,68 @@ def _half_a_day(found: Claim) -> Refused | None:
 MOST_OF_A_DAY = 0.75
 
 
+def _shared(found: Claim) -> Refused | None:
+    if found.shared == 0:
+        return None
+    return Refused(
+        "everything",
+        f"{found.shared} hours count as before the change and as after it",
+        "Put one of the logs aside, or say of which side it is.",
+    )
+
+
+MOST_BY_CURVE = 1.5  # of what all machines take at full speed at that flow: worn wheels, rough curves and meters
+
+
+def _beyond_curve(found: Claim) -> Refused | None:
+    """More at a flow than the machines can take there, be it at full speed: others hang on that meter, or ran too."""
+    if found.way not in ("flow", "air_flow") or len(found.plate.curve) < 2 or found.dimension is None:
+        return None
+    at, power = zip(*found.plate.curve, strict=True)
+    for name, powers in (("before", [p.before for p in found.points]), ("after", [p.after for p in found.points])):
+        pairs = [(p.at, read) for p, read in zip(found.points, powers, strict=True) if p.covered and p.at <= at[-1]]
+        over = [(x, read) for x, read in pairs if read > MOST_BY_CURVE * float(np.interp(x, at, power))]
+        if pairs and len(over) > len(pairs) / 2:
+            x, read = over[-1]
+            show, flow = DIMENSIONS["input_power"].both, DIMENSIONS[found.dimension].both(x)
+            why = f"{show(read)} were read {name} the change at {flow}, and by its curve it takes at full speed"
+            return Refused(
+                "everything",
+                f"{why} {show(float(np.interp(x, at, power)))}",
+                "Do other machines hang on that meter, or did more of them run? Give their number and the curve of"
+                " what stood there, or log this one alone.",
+            )
+    return None
+
+
+MOST_MOVED = 0.1  # of the saving, that another level may account for
+
+
+def _level_moved(found: Claim) -> Refused | None:
+    if found.moved is None or found.way != "flow" or found.saved <= 0:
+        return None
+    lift = abs(found.moved) * WATER_20C * G
+    by_level = sum(p.seconds * p.at * lift for p in found.points if p.covered)
+    if by_level <= MOST_MOVED * found.saved:
+        return None
+    higher = "higher" if found.moved > 0 else "lower"
+    energy = DIMENSIONS["energy"].both
+    why = (
+        f"the level stood {DIMENSIONS['head'].both(abs(found.moved))} {higher} after the change at the same flows,"
+        f" which alone is at least {energy(by_level)} of {energy(float(found.saved))}"
+    )
+    return Refused("everything", why, "Log until both periods have seen the same level.")
+
+
 _RULES: tuple[Callable[[Claim], Refused | None], ...] = (
     _beyond_plate,
     _below_lift,
     _more_than_all,
     _service_unknown,
     _half_a_day,
+    _shared,
+    _beyond_curve,
+    _level_moved,
     _few_days,
     _nothing_covered,
     _too_uncertain,

@@ -31,7 +31,8 @@ from mainspring.core.measured.guideline import (
     guideline_uncertainty,
 )
 from mainspring.core.measured.refused import refused_of, sharpen_of
-from mainspring.core.measured.trend import AT_REST, HOUR, Means, Numbers
+from mainspring.core.measured.side import later_first, shared_hours
+from mainspring.core.measured.trend import AT_REST, HOUR, STANDBY, Marks, Means, Numbers
 from mainspring.core.method import DERIVED, Figure, Leaf, given, method
 from mainspring.core.quantity import DIMENSIONS, Joule
 from mainspring.core.sentence import in_percent
@@ -102,15 +103,36 @@ def uncertainty_share(half: Joule, saved: Joule) -> float:
     return half / saved
 
 
+def runs(means: Means, way: str) -> Marks:
+    """In which spans it ran: at rest there is no flow to compare at, and a curve must not be bent to reach it."""
+    if way not in ("flow", "air_flow") or not len(means.times):
+        return np.ones(len(means.times), bool)
+    told = [(way, AT_REST), ("power", STANDBY)]
+    above = [means.columns[n] > least * float(means.columns[n].max()) for n, least in told if n in means.columns]
+    return np.asarray(np.any(above, axis=0), np.bool_)
+
+
 def at_work(means: Means, way: str) -> Means:
-    """The spans in which it ran: at rest there is no flow to compare at, and a curve must not be bent to reach it."""
+    """The spans in which it ran."""
+    return means.where(runs(means, way))
+
+
+def at_rest(before: Means, after: Means, way: str, year: YearOf) -> Point | None:
+    """What both periods took at rest, where the drive waits under power; None where it never rests.
+
+    A machine that never rested before the change is taken to have taken nothing then: that claims least.
+    """
     if way not in ("flow", "air_flow"):
-        return means
-    told = [means.columns[name] for name in (way, "power") if name in means.columns]
-    if not len(told[0]):
-        return means
-    runs = np.any([values > AT_REST * float(values.max()) for values in told], axis=0)
-    return Means(means.times[runs], means.span, {name: values[runs] for name, values in means.columns.items()})
+        return None
+    still = [means.where(~runs(means, way)).columns["power"] for means in (before, after)]
+    if year.entered:
+        seconds = YEAR - float(year.seconds.sum())
+    else:
+        seconds = sum(map(len, still)) / max(1, len(before.times) + len(after.times)) * YEAR
+    if seconds < HOUR or len(still[1]) < NEAR_HOURS:
+        return None
+    first = float(still[0].mean()) if len(still[0]) else 0.0
+    return Point(0.0, seconds, first, float(still[1].mean()), True)
 
 
 def year_of_log(before: Means, after: Means, way: str) -> YearOf:
@@ -147,8 +169,9 @@ def claim(
     confidence: float = 0.90,
     plate: Plate = NO_PLATE,
     service: str = "",
+    moved: float | None = None,
 ) -> Claim:
-    """What two periods say of a year, and what not.
+    """What two periods say of a year, and what not; `moved` is how far the level stood otherwise at the same flow [m].
 
     Raises BadEntry for a way that the logs cannot be compared by, NoSolution where a period has too little for a
     curve.
@@ -156,19 +179,22 @@ def claim(
     if way not in WAYS:
         raise BadEntry("compared", way, ", ".join(WAYS))
     asked = year or year_of_log(before, after, way)
+    rest = at_rest(before, after, way, asked)
     before, after = at_work(before, way), at_work(after, way)
     fits = _fit(before, way), _fit(after, way)
     points = _points(before, after, fits, way, asked)
     covered = [p for p in points if p.covered]
     seconds, everything = sum(p.seconds for p in covered), sum(p.seconds for p in points)
-    figures = [_figures(p, fits, way) for p in covered]
+    figures = [_figures(p, way, _told_of(fits)) for p in covered]
+    if figures and rest is not None:
+        figures.append(_figures(rest, way, ("mean of the hours at rest",) * 2, "rest_"))
     if not figures:
         still = given("nothing", 0.0, "input_power")
         figures = [(given("nothing", 0.0, "hours"), still, still)]
     hours, power_before, power_after = (list(column) for column in zip(*figures, strict=True))
     saved = bin_saving(hours, power_before, power_after)
     taken = bin_saving(hours, power_before, [given("none", 0.0, "input_power")] * len(hours))
-    parts = _parts(before, after, fits, way, points, accuracies, same_meters, asked)
+    parts = _parts(before, after, fits, way, points, accuracies, same_meters, asked, rest)
     freedom = min(fit.freedom(_weights(fit, points)) for fit in fits)
     scatter, *others = (part.energy for part in parts)
     half = saving_uncertainty(student_t(confidence, freedom), scatter, coverage_factor(confidence), *others)
@@ -193,6 +219,10 @@ def claim(
         seconds_all=everything,
         plate=plate,
         highest=(_highest(before), _highest(after)),
+        rest=rest,
+        shared=shared_hours(before, after),
+        later_first=later_first(before, after),
+        moved=moved,
         service=service,
     )
     return replace(made, refused=refused_of(made), sharpen=sharpen_of(made, accuracies, freedom))
@@ -249,14 +279,20 @@ def _reach(at: Numbers, way: str) -> Numbers:
     return np.maximum(np.concatenate(([half[0]], half)), np.concatenate((half, [half[-1]])))
 
 
-def _figures(point: Point, fits: tuple[Fit, Fit], way: str) -> tuple[Figure, Figure, Figure]:
+def _told_of(fits: tuple[Fit, Fit]) -> tuple[str, str]:
+    first, second = (
+        f"curve through {fit.hours} hours of {fit.days} days, CV {in_percent(fit.variation, 1)}" for fit in fits
+    )
+    return first, second
+
+
+def _figures(point: Point, way: str, told: tuple[str, str], prefix: str = "") -> tuple[Figure, Figure, Figure]:
     dimension = way_dimension(way)
-    where = f" at {DIMENSIONS[dimension].both(point.at)}" if dimension else ""
+    where = " at rest" if prefix else f" at {DIMENSIONS[dimension].both(point.at)}" if dimension else ""
 
     def leaf(name: str, label: str, kind: str, value: float, why: str) -> Figure:
-        return Figure(value, Leaf(f"measured.{name}", f"{label}{where}", kind, "measured", why))
+        return Figure(value, Leaf(f"measured.{prefix}{name}", f"{label}{where}", kind, "measured", why))
 
-    told = [f"curve through {fit.hours} hours of {fit.days} days, CV {in_percent(fit.variation, 1)}" for fit in fits]
     return (
         leaf("hours", "Time a year", "hours", point.seconds, "what the year asks for"),
         leaf("before", "Power before", "input_power", point.before, told[0]),
@@ -290,10 +326,12 @@ def _parts(
     accuracies: tuple[Accuracy, Accuracy],
     same_meters: bool,
     year: YearOf,
+    rest: Point | None,
 ) -> tuple[Part, ...]:
     use = [p for p in points if p.covered]
     scatter = math.hypot(*(fit.uncertainty_of(_weights(fit, points)) for fit in fits))
-    taken = [sum(p.seconds * p.before for p in use), sum(p.seconds * p.after for p in use)]
+    counted = use if rest is None else [*use, rest]
+    taken = [sum(p.seconds * p.before for p in counted), sum(p.seconds * p.after for p in counted)]
     limits = [float(rectangular_uncertainty(a.power)) for a in accuracies]
     power = of_difference(limits, taken, alike=same_meters)
     flow = _by_flow(before, after, fits, way, points, accuracies, same_meters, year) if use else 0.0

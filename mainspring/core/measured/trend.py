@@ -33,6 +33,7 @@ QUANTITIES: dict[str, tuple[str, str]] = {  # what a log may hold: what it is ca
 }
 NEVER_BELOW_ZERO = ("power", "flow", "air_flow", "frequency", "speed", "current", "voltage")
 AT_REST = 0.02  # of the most that was read, below which it is at rest
+STANDBY = 0.06  # of the most power that was read, up to which it may rest: a small drive takes that while it waits
 LEAST_ROWS = 8
 GAP = 1.5  # intervals between two rows from which it is a gap
 STUCK_FOR, STUCK_ROWS = HOUR, 12  # no reading stands still so long and so often
@@ -48,7 +49,7 @@ ENOUGH = 50_000  # steps from which a usual one is told
 class Found:
     """Something that is wrong with a log: what, of which quantity, from when and how long, and how often."""
 
-    kind: str  # gap, stuck, spike, clock, order, newest, shuffled, doubled, empty, negative, reset, words, uneven
+    kind: str  # gap, stuck, spike, clock, order, newest, shuffled, doubled, empty, negative, reset, words, uneven, headings
     quantity: str
     start: float  # seconds of the log's clock; of the first
     length: float  # seconds, of all together
@@ -298,7 +299,8 @@ def _stuck(name: str, values: Numbers, steps: Numbers, interval: float, power: N
     usual = LONGER * float(np.quantile(all_lengths, 0.95))  # what moves slowly stands still for a while by itself
     long = lengths >= max(STUCK_ROWS, STUCK_FOR / interval, usual)
     found = []
-    rest = AT_REST * float(np.nanmax(np.abs(values))) if name in NEVER_BELOW_ZERO else 0.0
+    least = STANDBY if name == "power" else AT_REST if name in NEVER_BELOW_ZERO else 0.0
+    rest = least * float(np.nanmax(np.abs(values)))
     for start, end in zip(starts[long], ends[long], strict=True):
         if abs(values[start]) <= rest:
             continue  # at rest, where a reading may stand still
@@ -331,6 +333,10 @@ class Means:
     times: Numbers
     span: float
     columns: Mapping[str, Numbers]
+
+    def where(self, marks: Marks) -> "Means":
+        """Those of the spans that are marked."""
+        return Means(self.times[marks], self.span, {name: values[marks] for name, values in self.columns.items()})
 
     @property
     def day(self) -> NDArray[np.int64]:

@@ -30,16 +30,18 @@ def read_log(content: bytes, layout: Layout, tell: Tell = lambda _done, _of: Non
     text = as_text(content)
     tell(1, STEPS)
     frame = _table(text, layout)
+    frame, headings = _without_headings(frame, layout)
     tell(2, STEPS)
     times = _times(frame, layout)
     tell(3, STEPS)
-    columns, words = _columns(frame, layout, text)
+    columns, words = _columns(frame, layout, text, headings)
     tell(4, STEPS)
     trend = trend_of(times, columns)
+    again = [Found("headings", "time", 0.0, 0.0, headings)] if headings else []
     tell(5, STEPS)
     if PER_ROW in {c.quantity for c in layout.read}:
         trend = _power_of_rows(trend)
-    return Trend(trend.times, trend.columns, trend.interval, (*trend.found, *words), trend.marked)
+    return Trend(trend.times, trend.columns, trend.interval, (*trend.found, *again, *words), trend.marked)
 
 
 def _name(at: int) -> str:
@@ -73,6 +75,14 @@ def _table(text: bytes, layout: Layout) -> pl.DataFrame:
     return frame
 
 
+def _without_headings(frame: pl.DataFrame, layout: Layout) -> tuple[pl.DataFrame, int]:
+    """The table without rows that head it once more, as where pages or files were put together; and how many."""
+    when = frame[_name(layout.times[0])]
+    heads = ~when.str.contains(r"\d") & when.str.contains(r"\pL")
+    count = int(heads.sum() or 0)
+    return (frame.filter(~heads.fill_null(False)), count) if count else (frame, 0)
+
+
 def _times(frame: pl.DataFrame, layout: Layout) -> Numbers:
     first = frame[_name(layout.times[0])]
     if len(layout.times) == 2:
@@ -89,7 +99,7 @@ def _times(frame: pl.DataFrame, layout: Layout) -> Numbers:
     return np.asarray(found.cast(pl.Float64).to_numpy(), np.float64)
 
 
-def _columns(frame: pl.DataFrame, layout: Layout, text: bytes) -> tuple[dict[str, Numbers], list[Found]]:
+def _columns(frame: pl.DataFrame, layout: Layout, text: bytes, headings: int) -> tuple[dict[str, Numbers], list[Found]]:
     columns: dict[str, Numbers] = {}
     words: list[Found] = []
     for column in layout.read:
@@ -103,7 +113,7 @@ def _columns(frame: pl.DataFrame, layout: Layout, text: bytes) -> tuple[dict[str
             values = values * unit.factor + unit.offset
         name = "power" if column.quantity == PER_ROW else column.quantity
         columns[name] = values
-        if series.null_count() and not layout.grouped and (count := _wordy(text, layout, column.at)):
+        if series.null_count() and not layout.grouped and (count := _wordy(text, layout, column.at) - headings) > 0:
             words.append(Found("words", name, 0.0, 0.0, count))
     return columns, words
 

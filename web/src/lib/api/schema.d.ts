@@ -1491,6 +1491,7 @@ export interface components {
             points: components["schemas"]["BinView"][];
             /** Refused */
             refused: components["schemas"]["RefusedView"][];
+            rest: components["schemas"]["BinView"] | null;
             /** Seconds */
             seconds: number;
             /** Seconds All */
@@ -2847,6 +2848,8 @@ export interface components {
             modelled: number | null;
             /** Same Meters */
             same_meters: boolean;
+            /** Told */
+            told: string[];
             /** Way */
             way: string;
             /** Ways */

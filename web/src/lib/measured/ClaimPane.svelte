@@ -46,11 +46,14 @@
 	{:else}
 		<p class="words">Nothing yet. The logs are kept; what is missing stands below.</p>
 	{/if}
-	{#each claim.refused as refused (refused.what)}
+	{#each claim.refused as refused (refused.what + refused.why)}
 		<div class="refused">
 			<b>Not claimable{refused.what === 'everything' ? '' : `: ${session.words(refused.what)}`}</b>
 			<p>{session.words(refused.why)}. {session.words(refused.need)}</p>
 		</div>
+	{/each}
+	{#each view?.told ?? [] as told (told)}
+		<div class="refused"><b>Logs joined</b><p>{session.words(told)}</p></div>
 	{/each}
 	{#if claim.sharpen && claim.holds}
 		<div class="sharpen">
@@ -70,6 +73,17 @@
 			<span>Bias<small>every second day by the others</small></span><b class="num">{percent(fit.bias, 2)}</b>
 		</p>
 	{/each}
+	{#if claim.rest}
+		<p class="fact">
+			<span>At rest, before and now<small>{hours(claim.rest.seconds)} a year, counted</small></span>
+			<b class="num"
+				>{session.show(claim.rest.before, 'input_power')}, {session.show(
+					claim.rest.after,
+					'input_power'
+				)}</b
+			>
+		</p>
+	{/if}
 	<Facts
 		{open}
 		rows={[
