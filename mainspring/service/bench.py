@@ -4,6 +4,7 @@ from collections.abc import Callable
 
 from mainspring.core.assess import assess
 from mainspring.core.line import Line
+from mainspring.core.measured.claimed import Claim
 from mainspring.service.curves import HELD_HEAD
 from mainspring.service.keys import Key, Of, read_key
 from mainspring.service.lines import assessment_view, working_for
@@ -43,15 +44,17 @@ _OF_LINE: dict[Of, Callable[[Opened], Ledger]] = {
     Of.SETTING: lambda opened: sheet_view(opened)[1],
     Of.STEP: lambda opened: run_view(opened)[1],
     Of.PROOF: lambda opened: proof_view(opened)[1],
-    Of.SAVINGS: lambda opened: savings_view(opened.line, opened.assessment.derived)[1],
 }
 
 
-def line_working(opened: Opened, asked: str) -> WorkingView:
-    """The working of any figure shown of a saved line."""
+def line_working(opened: Opened, asked: str, claim_of: Callable[[Opened], Claim | None]) -> WorkingView:
+    """The working of any figure shown of a saved line; `claim_of` tells what its logs carry, where that is asked."""
     key = read_key(asked)
-    make = _OF_LINE.get(key.of, _verdicts)
-    return working_for(make(opened).figures, key)
+    if key.of is Of.SAVINGS:
+        ledger = savings_view(opened.line, opened.assessment.derived, claim_of(opened))[1]
+    else:
+        ledger = _OF_LINE.get(key.of, _verdicts)(opened)
+    return working_for(ledger.figures, key)
 
 
 def _verdicts(opened: Opened) -> Ledger:

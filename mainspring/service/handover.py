@@ -2,11 +2,11 @@
 
 from dataclasses import dataclass
 
-from mainspring.core.benches.savings import savings_of
+from mainspring.core.benches.savings import savings_of, worth_as_read
 from mainspring.core.benches.savings.chain import WORDS
 from mainspring.core.checks import Severity
 from mainspring.core.errors import MainspringError
-from mainspring.core.method import Figure
+from mainspring.core.method import Figure, given
 from mainspring.core.procedure import PHASES, PROOFS, StepState, StepStatus, standing, still_behind
 from mainspring.core.quantity import DIMENSIONS, round_significant
 from mainspring.core.sentence import in_percent, show
@@ -231,13 +231,18 @@ def _savings(opened: Opened, system: str) -> list[tuple[str, str]]:
         found = savings_of(opened.line, opened.assessment.derived)
     except MainspringError:
         return []
+    worth, by = found.worth, ""
+    if (claimed := opened.claimed) is not None:  # money is of what was measured, as on every other page
+        saved = given("saved", claimed.data["saved"], "energy", f"measured, claimed by {claimed.by}")
+        hours = given("hours", claimed.data["seconds"], "hours", "of the year that was read")
+        worth, by = worth_as_read(opened.line, worth, saved, hours), ", of what was measured"
     wanted = (
         (f"{WORDS[found.alternative]}, a year", found.before),
         ("Slowed, a year", found.now),
-        ("Saved, a year", found.saved),
-        ("Share saved", found.fraction),
-        ("Money a year", found.worth.yearly),
-        ("Simple payback, years", found.worth.payback),
+        ("Saved, a year, modelled" if by else "Saved, a year", found.saved),
+        ("Share saved, modelled" if by else "Share saved", found.fraction),
+        (f"Money a year{by}", worth.yearly),
+        (f"Simple payback{by}, years", worth.payback),
         ("The cube law would promise", found.cube_saved),
     )
     return [(label, show(figure, system)) for label, figure in wanted if figure is not None]

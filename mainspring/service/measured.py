@@ -8,8 +8,8 @@ from typing import Any
 import numpy as np
 from pydantic import BaseModel
 
-from mainspring.core.benches.owner import modelled_over
-from mainspring.core.benches.savings import savings_of
+from mainspring.core.benches.headline import headline_of
+from mainspring.core.benches.savings import Worth, savings_of
 from mainspring.core.benches.spots import FLOW_METER, HOURS, METER
 from mainspring.core.derived import FULL_SPEED, Derived
 from mainspring.core.errors import BadEntry, MainspringError
@@ -21,6 +21,7 @@ from mainspring.core.measured.side import Side, moved, side_of, ways_in
 from mainspring.core.measured.trend import Means
 from mainspring.core.method import Figure, given
 from mainspring.core.money.payback import simple_payback, yearly_money
+from mainspring.core.money.tariff import blended_price, cost_between
 from mainspring.core.procedure import Evidence
 from mainspring.core.progress import MEASURED
 from mainspring.core.quantity import WATER_20C, G
@@ -184,18 +185,28 @@ class Measured:
             ways={w: WAYS[w] for w in ways},
             way=way,
             same_meters=opened.line.value("proof.same_meters") != "no",
-            claim=None if found is None else _claim_view(opened.line, found, ledger),
+            claim=None if found is None else _claim_view(found, ledger),
             missing=missing,
             told=[] if found is None else list(found.told),
             modelled=None,
             agrees=None,
             kept=_kept_claim(opened, made),
         )
-        if made is not None and made.seconds_all:
-            with contextlib.suppress(MainspringError):
-                view.modelled = modelled_over(savings_of(opened.line, opened.assessment.derived), made)
-                view.agrees = abs(view.modelled - made.saved) <= made.half
+        if made is not None and made.holds and made.saved > 0:
+            self._told(opened, made, view, ledger)
         return view, ledger
+
+    def _told(self, opened: Opened, made: Claim, view: MeasuredView, ledger: Ledger) -> None:
+        """The model beside the claim, and what the claim is worth: the same figures as on every other page."""
+        model = None
+        with contextlib.suppress(MainspringError):
+            model = savings_of(opened.line, opened.assessment.derived)
+        told = headline_of(opened.line, model, made)
+        if told is None or view.claim is None:
+            return
+        if told.modelled is not None:
+            view.modelled, view.agrees = told.modelled, abs(told.modelled - made.saved) <= made.half
+        view.claim.figures |= {n: ledger.figure(Of.MEASURED / n, f) for n, f in _money(made, told.worth).items()}
 
     def working(self, line_id: str, asked: str) -> WorkingView:
         """The working of a figure of the claim."""
@@ -355,7 +366,7 @@ def _full_speed_powers(derived: Derived, count: float) -> tuple[tuple[float, flo
     return tuple(found)
 
 
-def _claim_view(line: Line, found: Compared, ledger: Ledger) -> ClaimView:
+def _claim_view(found: Compared, ledger: Ledger) -> ClaimView:
     made = found.claim
     named: dict[str, Figure | None] = {
         "saved": made.saved,
@@ -365,8 +376,6 @@ def _claim_view(line: Line, found: Compared, ledger: Ledger) -> ClaimView:
         "share": made.share,
         "short_formula": made.short_formula,
     }
-    if made.holds and made.saved > 0:
-        named |= _money(line, made)
     covered = [p.at for p in made.points if p.covered]
     return ClaimView(
         way=made.way,
@@ -389,18 +398,18 @@ def _claim_view(line: Line, found: Compared, ledger: Ledger) -> ClaimView:
     )
 
 
-def _money(line: Line, made: Claim) -> dict[str, Figure | None]:
+def _money(made: Claim, worth: Worth) -> dict[str, Figure]:
     """What the saving is worth, and the payback at both ends of its interval."""
-    named: dict[str, Figure | None] = {}
-    try:
-        price = line.site.energy_price
-        named["money"] = yearly_money(made.saved, price)
+    if worth.yearly is None:
+        return {}
+    named = {"money": worth.yearly}
+    with contextlib.suppress(MainspringError):
+        price = blended_price(worth.yearly, made.saved)
         named["money_half"] = yearly_money(made.half, price)
-        most, least = yearly_money(made.saved + made.half, price), yearly_money(made.saved - made.half, price)
-        named["payback_short"] = simple_payback(line.duty.cost, most)
-        named["payback_long"] = simple_payback(line.duty.cost, least)
-    except MainspringError:
-        pass
+        if worth.cost is not None:
+            for name, end in (("short", made.saved + made.half), ("long", made.saved - made.half)):
+                left = cost_between(yearly_money(end, price), worth.upkeep)
+                named[f"payback_{name}"] = simple_payback(worth.cost, left)
     return named
 
 

@@ -4,10 +4,12 @@ import contextlib
 
 from pydantic import BaseModel
 
+from mainspring.core.benches.headline import Headline, headline_of
 from mainspring.core.benches.owner import Owner, owner_words
 from mainspring.core.benches.savings import Savings, savings_of
-from mainspring.core.benches.spots import spots_of
+from mainspring.core.benches.spots import Spots, spots_of
 from mainspring.core.errors import MainspringError, NoSolution
+from mainspring.core.measured.claimed import Claim
 from mainspring.exchange.owner_pdf import OwnerPage, render_owner
 from mainspring.service.measured import Measured
 from mainspring.service.opened import Opened, OpenLines
@@ -59,12 +61,20 @@ class Owners:
         )
         return opened.kept.tag, render_owner(page)
 
+    def headline(self, opened: Opened) -> Headline | None:
+        """The one figure that is told of a line."""
+        return headline_of(opened.line, *_known_of(opened, self.measured.claim_of(opened)))
+
     def _words(self, opened: Opened) -> Owner | None:
-        claim = self.measured.claim_of(opened)
-        model: Savings | None = None
-        spots = None
-        with contextlib.suppress(MainspringError):
-            model = savings_of(opened.line, opened.assessment.derived)
-        with contextlib.suppress(MainspringError):
-            spots = spots_of(opened.line)
-        return owner_words(opened.line, model, claim, spots)
+        return owner_words(opened.line, *_known_of(opened, self.measured.claim_of(opened)))
+
+
+def _known_of(opened: Opened, claim: Claim | None) -> tuple[Savings | None, Claim | None, Spots | None]:
+    """All that is known of a line's saving: by the model, by its logs, by spot readings."""
+    model: Savings | None = None
+    spots: Spots | None = None
+    with contextlib.suppress(MainspringError):
+        model = savings_of(opened.line, opened.assessment.derived)
+    with contextlib.suppress(MainspringError):
+        spots = spots_of(opened.line)
+    return model, claim, spots

@@ -2,6 +2,7 @@
 
 from pydantic import BaseModel
 
+from mainspring.core.benches.headline import Headline, headline_of
 from mainspring.core.benches.savings import Bar, Chain, Level, Part, Savings, savings_of, tornado_of
 from mainspring.core.benches.savings.bill import Worth, bands_of
 from mainspring.core.benches.spots import Spots, spots_of
@@ -9,6 +10,7 @@ from mainspring.core.derived import Derived
 from mainspring.core.errors import MainspringError
 from mainspring.core.line import Line
 from mainspring.core.line.proof import ALTERNATIVES
+from mainspring.core.measured.claimed import Claim
 from mainspring.core.method import Figure
 from mainspring.service.keys import Key, Of
 from mainspring.service.views import FigureView, Ledger
@@ -112,6 +114,8 @@ class SavingsView(BaseModel):
 
     known: bool
     missing: list[str]
+    told_by: str  # what the figure that is told rests on: logs, spots, model; empty where none is known
+    modelled: float | None  # over the same hours, beside what was read
     alternative: str
     alternatives: dict[str, str]
     levels: list[LevelView]
@@ -128,26 +132,32 @@ class SavingsView(BaseModel):
     spots_missing: str
 
 
-def savings_view(line: Line, derived: Derived) -> tuple[SavingsView, Ledger]:
-    """Both alternatives, and what follows."""
+def savings_view(line: Line, derived: Derived, claim: Claim | None = None) -> tuple[SavingsView, Ledger]:
+    """Both alternatives, and what follows; the figure that is told, and the money, by what was read if that carries it.
+
+    `claim` is what the logs of the line carry.
+    """
     ledger = Ledger()
-    spots, spots_missing = _spots(ledger, line)
+    by_spots, spots, spots_missing = _spots(ledger, line)
     found: Savings | None = None
     try:
         found = savings_of(line, derived)
         missing = list(found.missing)
     except MainspringError as gap:
         missing = [gap.both]
+    told = headline_of(line, found, claim, by_spots)
     view = SavingsView(
         known=found is not None,
         missing=missing,
+        told_by="" if told is None else told.by,
+        modelled=None if told is None else told.modelled,
         alternative=found.alternative if found else str(line.value("proof.before") or "throttle"),
         alternatives=ALTERNATIVES,
         levels=[_level(ledger, i, level) for i, level in enumerate(found.levels)] if found else [],
         refused=_refused(ledger, found) if found else [],
         rest=found.rest if found else 0.0,
         spread=found.spread if found else False,
-        figures=_figures(ledger, found) if found else {},
+        figures=_figures(ledger, found, told),
         cube_gap=_shares(ledger, Of.SAVINGS / "cube_gap", found.cube_gap) if found else [],
         chains=[_chain(ledger, c) for c in found.chains] if found else [],
         bands=_bands(ledger, line),
@@ -159,23 +169,31 @@ def savings_view(line: Line, derived: Derived) -> tuple[SavingsView, Ledger]:
     return view, ledger
 
 
-def _figures(ledger: Ledger, found: Savings) -> dict[str, FigureView]:
-    before, now = found.chains
-    named: dict[str, Figure | None] = {
-        "before": found.before,
-        "now": found.now,
-        "saved": found.saved,
-        "fraction": found.fraction,
-        "hours": found.hours,
-        "cube_energy": found.cube_energy,
-        "cube_saved": found.cube_saved,
-        "demand_saved": found.demand_saved,
-        "emission": found.emission,
-        "efficiency_before": before.efficiency,
-        "efficiency_now": now.efficiency,
-        "throttled": before.throttled,
-        **_money(found.worth),
-    }
+def _figures(ledger: Ledger, found: Savings | None, told: Headline | None) -> dict[str, FigureView]:
+    named: dict[str, Figure | None] = {}
+    if found is not None:
+        before, now = found.chains
+        named = {
+            "before": found.before,
+            "now": found.now,
+            "saved": found.saved,
+            "fraction": found.fraction,
+            "hours": found.hours,
+            "cube_energy": found.cube_energy,
+            "cube_saved": found.cube_saved,
+            "demand_saved": found.demand_saved,
+            "efficiency_before": before.efficiency,
+            "efficiency_now": now.efficiency,
+            "throttled": before.throttled,
+        }
+    if told is not None:
+        named |= {
+            "told": told.saved,
+            "told_half": told.half,
+            "told_fraction": told.fraction,
+            "emission": told.emission,
+            **_money(told.worth),
+        }
     return {n: ledger.figure(Of.SAVINGS / n, f) for n, f in named.items() if f is not None}
 
 
@@ -276,14 +294,15 @@ def _bar(bar: Bar) -> BarView:
     )
 
 
-def _spots(ledger: Ledger, line: Line) -> tuple[SpotsView | None, str]:
+def _spots(ledger: Ledger, line: Line) -> tuple[Spots | None, SpotsView | None, str]:
+    """What spot readings carry, how it is shown, and what is missing."""
     if not line.has_any(*NO_SPOTS):
-        return None, ""
+        return None, None, ""
     try:
         found = spots_of(line)
     except MainspringError as gap:
-        return None, gap.both
-    return _spots_view(ledger, found), ""
+        return None, None, gap.both
+    return found, _spots_view(ledger, found), ""
 
 
 def _spots_view(ledger: Ledger, found: Spots) -> SpotsView:

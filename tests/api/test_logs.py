@@ -95,6 +95,32 @@ def test_two_logs_carry_a_saving_that_is_claimed_and_told(client: TestClient, li
     assert "by Ana" in pypdf.PdfReader(io.BytesIO(handover)).pages[0].extract_text()
 
 
+@pytest.mark.parametrize(("tag", "by"), [("PF-1", "logs"), ("IRR-P1", "spots")])
+def test_one_figure_is_told_on_every_page(client: TestClient, demo: dict[str, str], tag: str, by: str) -> None:
+    line = demo[tag]
+    savings = client.get(f"/api/lines/{line}/savings").json()
+    figures = {name: f["value"] for name, f in savings["figures"].items()}
+    assert savings["told_by"] == by
+    assert savings["modelled"] is not None
+    assert figures["told"] != figures["saved"]  # the model stays beside
+    if by == "logs":
+        claim = client.get(f"/api/lines/{line}/measured").json()["claim"]["figures"]
+        same = {"told": "saved", "told_half": "half", "told_fraction": "fraction", "money": "money"}
+        assert {n: claim[c]["value"] for n, c in same.items()} == {n: figures[n] for n in same}
+        assert claim["payback_short"]["value"] < figures["payback"] < claim["payback_long"]["value"]
+    else:
+        assert figures["told"] == savings["spots"]["figures"]["saved"]["value"]
+    for key in ("savings.told", "savings.money", "savings.payback"):
+        assert client.get(f"/api/lines/{line}/working/{key}").status_code == 200, key
+    words = client.get(f"/api/lines/{line}/owner").json()["headline"].replace("\u00a0", "").replace(",", "")
+    money = float(f"{figures['money']:.2g}")
+    assert f"worth about {money:.0f}" in words
+    client.post(f"/api/lines/{line}/measured/claim", json={"id": str(uuid.uuid4()), "by": "Ana"})
+    page = pypdf.PdfReader(io.BytesIO(client.get(f"/api/lines/{line}/handover.pdf").content))
+    text = " ".join(p.extract_text() for p in page.pages).replace("\n", " ")
+    assert ("Money a year, of what was measured" in text) is (by == "logs")
+
+
 def test_power_and_flow_may_come_in_files_of_their_own(client: TestClient, line: str) -> None:
     for side in ("before", "after"):
         rows = [row.split(",") for row in file_of(side).decode().splitlines()]

@@ -90,7 +90,7 @@ def routes(service: Service) -> APIRouter:
     def line_working(line_id: Id, key: str) -> WorkingView:
         if key.startswith(f"{Of.MEASURED}."):
             return service.measured.working(line_id, key)
-        return bench.line_working(service.open_lines.open(line_id), key)
+        return bench.line_working(service.open_lines.open(line_id), key, service.measured.claim_of)
 
     @router.get("/lines/{line_id}/proof", response_model=proof.ProofView, responses=READS)
     def get_proof(request: Request, line_id: Id) -> Response:
@@ -99,7 +99,7 @@ def routes(service: Service) -> APIRouter:
     @router.get("/lines/{line_id}/savings", response_model=savings.SavingsView, responses=READS)
     def get_savings(request: Request, line_id: Id) -> Response:
         def make(opened: Opened) -> savings.SavingsView:
-            return savings.savings_view(opened.line, opened.assessment.derived)[0]
+            return savings.savings_view(opened.line, opened.assessment.derived, service.measured.claim_of(opened))[0]
 
         return of_line(request, service.open_lines, line_id, make)
 

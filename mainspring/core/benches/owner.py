@@ -5,6 +5,7 @@ Plain words, made from the figures; nothing in it is not in them.
 
 from dataclasses import dataclass
 
+from mainspring.core.benches.headline import Headline, headline_of
 from mainspring.core.benches.savings import Savings
 from mainspring.core.benches.spots import Spots
 from mainspring.core.line import Line
@@ -46,11 +47,14 @@ class Owner:
 
 def owner_words(line: Line, model: Savings | None, claim: Claim | None, spots: Spots | None) -> Owner | None:
     """The page by the surest that there is: logs, else spot readings, else the model; None where nothing is known."""
-    if claim is not None and claim.holds and claim.saved > 0:
-        return _by_logs(line, model, claim)
-    if spots is not None and spots.saved > 0:
-        return _by_spots(line, spots)
-    return _by_model(line, model) if model is not None else None
+    told = headline_of(line, model, claim, spots)
+    if told is None:
+        return None
+    if told.by == "logs" and claim is not None:
+        return _by_logs(line, told, claim)
+    if told.by == "spots" and spots is not None:
+        return _by_spots(line, told, spots)
+    return _by_model(line, told, model) if model is not None else None
 
 
 def _energy(joules: float, digits: int = 2) -> str:
@@ -77,19 +81,12 @@ def _moved(line: Line) -> str:
     return "air" if "fan" in line.traits else "water"
 
 
-def _headline(line: Line, fraction: float, joules: float, price: float | None, about: str) -> str:
-    worth = f", worth about {_money(line, joules * price)}" if price is not None else ""
+def _headline(line: Line, told: Headline, about: str) -> str:
+    worth = f", worth about {_money(line, float(told.worth.yearly))}" if told.worth.yearly is not None else ""
     return (
-        f"{about} {_machine(line)} now takes {in_percent(fraction)} less electricity for the same {_moved(line)}:"
-        f" about {_energy(joules)} a year{worth}."
+        f"{about} {_machine(line)} now takes {in_percent(float(told.fraction))} less electricity for the same"
+        f" {_moved(line)}: about {_energy(float(told.saved))} a year{worth}."
     )
-
-
-def _price(line: Line, model: Savings | None) -> float | None:
-    if model is not None and model.worth.marginal is not None:
-        return float(model.worth.marginal)
-    value = line.value("site.energy_price")
-    return None if value is None else float(value)
 
 
 def _hours(seconds: float) -> str:
@@ -101,33 +98,35 @@ def _was(line: Line) -> str:
     return WAS[kind]["fan" in line.traits]
 
 
-def _payback(line: Line, low: float, high: float) -> str:
-    cost = line.value("duty.cost")
-    if cost is None or low <= 0:
+def _payback(line: Line, told: Headline) -> str:
+    """In how many years what was spent comes back, at both ends of the interval."""
+    worth = told.worth
+    if worth.cost is None or worth.yearly is None or told.half is None or told.saved <= 0:
         return ""
-    short, long = cost / high, cost / low
+    price, cost = float(worth.yearly) / float(told.saved), float(worth.cost)
+    least, most = (float(told.saved + sign * told.half) * price - float(worth.upkeep) for sign in (-1, 1))
+    if least <= 0:
+        return ""
+    short, long = cost / most, cost / least
     if abs(long - short) < 0.15 * short:
-        return f" What was spent, {_money(line, cost)}, comes back in about {short:.2g} years."
+        return f" What was spent, {_money(line, cost)}, comes back in about {cost / ((least + most) / 2):.2g} years."
     return f" What was spent, {_money(line, cost)}, comes back in {short:.1f} to {long:.1f} years."
 
 
-def _by_logs(line: Line, model: Savings | None, claim: Claim) -> Owner:
-    price = _price(line, model)
+def _by_logs(line: Line, told: Headline, claim: Claim) -> Owner:
     low, high = float(claim.saved - claim.half), float(claim.saved + claim.half)
     digits = 2 if claim.half > 0.05 * claim.saved else 3
     chances = CHANCES.get(round(claim.confidence, 2), f"{in_percent(claim.confidence)} sure")
-    paid = _payback(line, low * price, high * price) if price is not None else ""
     agrees = ""
-    if model is not None and claim.seconds_all:
-        beforehand = modelled_over(model, claim)
-        near = abs(beforehand - float(claim.saved)) <= float(claim.half)
-        told = f" Calculated beforehand for the same hours were {_energy(beforehand, digits)}"
-        agrees = f"{told}, within it." if near else f"{told}."
+    if told.modelled is not None:
+        near = abs(told.modelled - float(claim.saved)) <= float(claim.half)
+        words = f" Calculated beforehand for the same hours were {_energy(told.modelled, digits)}"
+        agrees = f"{words}, within it." if near else f"{words}."
     return Owner(
-        headline=_headline(line, float(claim.fraction), float(claim.saved), price, "Measured: the"),
+        headline=_headline(line, told, "Measured: the"),
         saved=(
             f"Before, the {_machine(line)} was {_was(line)}. Now its speed follows the need. Compared"
-            f" {_words_of(claim)}, over {_hours(claim.seconds)} of the year.{paid}"
+            f" {_words_of(claim)}, over {_hours(claim.seconds)} of the year.{_payback(line, told)}"
         ),
         sure=(
             f"With {chances} the true figure lies between {_energy(low, digits)} and {_energy(high, digits)} a year."
@@ -142,15 +141,6 @@ def _by_logs(line: Line, model: Savings | None, claim: Claim) -> Owner:
         measured=True,
         fraction=float(claim.fraction),
     )
-
-
-def modelled_over(model: Savings, claim: Claim) -> float:
-    """What the model saves at the flows that are claimed [J]; of a year told by its log the same share of all."""
-    covered = {p.at for p in claim.points if p.covered}
-    mine = [float(level.saved) for level in model.levels if float(level.flow) in covered]
-    if len(mine) == len(covered):
-        return sum(mine)
-    return float(model.saved) * claim.seconds / claim.seconds_all
 
 
 def _words_of(claim: Claim) -> str:
@@ -168,16 +158,17 @@ def _plain_surer(claim: Claim) -> str:
     return f"{wanting} The most would come of {MOST_FROM[most.id]}.".strip()
 
 
-def _by_spots(line: Line, spots: Spots) -> Owner:
-    price = _price(line, None)
+def _by_spots(line: Line, told: Headline, spots: Spots) -> Owner:
     low, high = float(spots.saved - spots.half), float(spots.saved + spots.half)
     chances = CHANCES.get(round(spots.confidence, 2), f"{in_percent(spots.confidence)} sure")
     rest = spots.seconds_all - spots.seconds
-    paid = _payback(line, low * price, high * price) if price is not None else ""
     left = (f"{_hours(rest)} a year at flows where nothing was read both times.",) if rest > 0 else ()
     return Owner(
-        headline=_headline(line, float(spots.fraction), float(spots.saved), price, "By spot readings: the"),
-        saved=f"Before, the {_machine(line)} was {_was(line)}. Power was read at single duties then and now.{paid}",
+        headline=_headline(line, told, "By spot readings: the"),
+        saved=(
+            f"Before, the {_machine(line)} was {_was(line)}. Power was read at single duties then and"
+            f" now.{_payback(line, told)}"
+        ),
         sure=f"With {chances} the true figure lies between {_energy(low)} and {_energy(high)} a year.",
         rests=f"It rests on readings of single moments, and on {_hours(spots.seconds)} a year that nobody measured.",
         surer="A log of two weeks before and two weeks after would measure the hours as well.",
@@ -187,14 +178,12 @@ def _by_spots(line: Line, spots: Spots) -> Owner:
     )
 
 
-def _by_model(line: Line, model: Savings) -> Owner:
-    money = None if model.worth.yearly is None else float(model.worth.yearly)
-    price = money / float(model.saved) if money is not None and model.saved > 0 else None
+def _by_model(line: Line, told: Headline, model: Savings) -> Owner:
     if model.saved <= 0:
         words = f"By calculation the {_machine(line)} takes {_energy(-float(model.saved))} a year more than before."
         headline = f"{words} A drive does not save here."
     else:
-        headline = _headline(line, float(model.fraction), float(model.saved), price, "By calculation the")
+        headline = _headline(line, told, "By calculation the")
     worth = model.worth
     paid = f" What was spent comes back in about {float(worth.payback):.2g} years." if worth.payback is not None else ""
     return Owner(

@@ -49,7 +49,7 @@ ENOUGH = 50_000  # steps from which a usual one is told
 class Found:
     """Something that is wrong with a log: what, of which quantity, from when and how long, and how often."""
 
-    kind: str  # gap, stuck, spike, clock, order, newest, shuffled, doubled, empty, negative, reset, words, uneven, headings
+    kind: str  # a key of what service.logs tells: gap, stuck, spike, clock, newest, doubled, words and the like
     quantity: str
     start: float  # seconds of the log's clock; of the first
     length: float  # seconds, of all together

@@ -1,7 +1,7 @@
 """What a year of both alternatives costs by the site's tariff, and what the difference is worth over the years."""
 
 from collections.abc import Callable, Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 
 import numpy as np
 from numpy.typing import NDArray
@@ -234,17 +234,48 @@ def worth_of(
 ) -> Worth:
     """Both bills and the worth of their difference."""
     ask = _Asking()
+    bills = _bills(line, asked, before, now, ask)
+    yearly = cost_between(bills[0].total, bills[1].total) if bills else None
+    demand = None
+    if bills and bills[0].demand is not None and bills[1].demand is not None:
+        demand = cost_between(bills[0].demand, bills[1].demand)
+    made = _valued(line, yearly, hours, ask)
+    return replace(
+        made,
+        before=bills[0] if bills else None,
+        now=bills[1] if bills else None,
+        marginal=ask(lambda: blended_price(_need(yearly), saved)) if yearly is not None and saved > 0 else None,
+        blended=_mean_price(bills, before, asked, ask),
+        demand=demand,
+        missing=tuple(dict.fromkeys(ask.missing)),
+    )
+
+
+def worth_as_read(line: Line, model: Worth | None, saved: Figure, hours: Figure) -> Worth:
+    """What a saving that was read is worth: at what a saved kWh is worth on the modelled bill, else at the price."""
+    ask = _Asking()
+    price = model.marginal if model is not None and model.marginal is not None else None
+    yearly = ask(lambda: yearly_money(saved, line.site.energy_price if price is None else price))
+    made = _valued(line, yearly, hours, ask)
+    if model is None:
+        return made
+    return replace(
+        made, before=model.before, now=model.now, marginal=model.marginal, blended=model.blended, demand=model.demand
+    )
+
+
+def _need(figure: Figure | None) -> Figure:
+    if figure is None:
+        raise NoSolution("the yearly saving is not known")
+    return figure
+
+
+def _valued(line: Line, yearly: Figure | None, hours: Figure, ask: _Asking) -> Worth:
+    """What so much a year is worth over the years."""
     years, discount = _usual(line, "years", YEARS, "years"), _usual(line, "discount", DISCOUNT, "percent")
     rising = _usual(line, "escalation", ESCALATION, "percent")
     upkeep = line.duty.upkeep if line.duty.has("upkeep") else given("upkeep", 0.0, "money", "none entered")
-    bills = _bills(line, asked, before, now, ask)
-    yearly = cost_between(bills[0].total, bills[1].total) if bills else None
     cost = ask(lambda: net_cost(line))
-
-    def need(figure: Figure | None) -> Figure:
-        if figure is None:
-            raise NoSolution("the yearly saving is not known")
-        return figure
 
     def of(compute: Callable[[Figure, Figure], Figure]) -> Figure | None:
         return None if yearly is None or cost is None else ask(lambda: compute(cost, yearly))
@@ -252,16 +283,13 @@ def worth_of(
     present = None
     if yearly is not None:
         present = ask(lambda: present_value_of_savings(yearly, discount, rising, years, upkeep))
-    demand = None
-    if bills and bills[0].demand is not None and bills[1].demand is not None:
-        demand = cost_between(bills[0].demand, bills[1].demand)
     return Worth(
-        before=bills[0] if bills else None,
-        now=bills[1] if bills else None,
+        before=None,
+        now=None,
         yearly=yearly,
-        marginal=ask(lambda: blended_price(need(yearly), saved)) if yearly is not None and saved > 0 else None,
-        blended=_mean_price(bills, before, asked, ask),
-        demand=demand,
+        marginal=None,
+        blended=None,
+        demand=None,
         cost=cost,
         upkeep=upkeep,
         years=years,
@@ -275,10 +303,10 @@ def worth_of(
         else of(lambda c, s: net_present_value(c, s, discount, rising, years)),
         rate_of_return=of(lambda c, s: internal_rate_of_return(c, s, rising, years, upkeep)),
         modified_return=of(lambda c, s: modified_rate_of_return(c, s, discount, rising, years, upkeep)),
-        to_investment=of(lambda c, _: savings_to_investment(need(present), c)),
+        to_investment=of(lambda c, _: savings_to_investment(_need(present), c)),
         uniform=ask(lambda: uniform_present_value(discount, years)) if discount > 0 else None,
         escalated=ask(lambda: rising_present_value(discount, rising, years)),
-        break_even=of(lambda c, _: share_of_hours(hours, break_even_share(c, need(present)))),
+        break_even=of(lambda c, _: share_of_hours(hours, break_even_share(c, _need(present)))),
         missing=tuple(dict.fromkeys(ask.missing)),
     )
 

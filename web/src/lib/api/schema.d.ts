@@ -3818,6 +3818,8 @@ export interface components {
             levels: components["schemas"]["LevelView"][];
             /** Missing */
             missing: string[];
+            /** Modelled */
+            modelled: number | null;
             /** Refused */
             refused: components["schemas"]["LeftView"][];
             /** Rest */
@@ -3829,6 +3831,8 @@ export interface components {
             spread: boolean;
             /** Tiers */
             tiers: boolean;
+            /** Told By */
+            told_by: string;
             /** Tornado */
             tornado: components["schemas"]["BarView"][];
         };

@@ -12,6 +12,11 @@
 	}: { savings: Schemas['SavingsView']; currency: string; siteId: string; open: (key: string) => void } =
 		$props();
 
+	const TOLD: Record<string, string> = {
+		logs: 'Saved a year, measured',
+		spots: 'Saved a year, by spot readings'
+	};
+	const by = $derived(savings.told_by in TOLD ? ', modelled' : '');
 	const f = $derived(savings.figures);
 	const years = $derived(f['years']?.value ?? 10);
 	const rate = (name: string): string => `${((f[name]?.value ?? 0) * 100).toFixed(1)} %`;
@@ -27,11 +32,11 @@
 			{open}
 			rows={[
 				...savings.bands.map((b) => ({ label: `Energy, ${b.name}`, figure: b.price })),
-				{ label: 'Before, a year', figure: f['bill_before'], digits: 4 },
-				{ label: 'Now, a year', figure: f['bill_now'], digits: 4 },
-				{ label: 'Saved a year', figure: f['money'], digits: 4 },
-				{ label: 'of it on the demand charge', figure: f['demand_money'], digits: 3 },
-				{ label: 'Highest demand saved', figure: f['demand_saved'] },
+				{ label: `Before, a year${by}`, figure: f['bill_before'], digits: 4 },
+				{ label: `Now, a year${by}`, figure: f['bill_now'], digits: 4 },
+				{ label: `of it on the demand charge${by}`, figure: f['demand_money'], digits: 3 },
+				{ label: `Highest demand saved${by}`, figure: f['demand_saved'] },
+				{ label: TOLD[savings.told_by] ?? 'Saved a year', figure: f['money'], digits: 4 },
 				{ label: 'A saved kWh is worth', figure: f['marginal'], note: 'not the bill’s mean price' },
 				{ label: 'Mean price of the bill before', figure: f['blended'] }
 			]}

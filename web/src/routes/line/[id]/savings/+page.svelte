@@ -57,17 +57,29 @@
 {#if problem}<p class="problem">{problem}</p>{/if}
 <main>
 	<div class="top">
-		{#if savings?.known}
+		{#if savings?.told_by}
 			<div>
-				{#if figures['saved']}<b><Num figure={figures['saved']} unit={false} digits={3} {open} /></b>{/if}
+				{#if figures['told']}<b><Num figure={figures['told']} unit={false} digits={3} {open} /></b>{/if}
 				<span
-					>kWh a year{#if figures['fraction']}, <Num
-							figure={figures['fraction']}
+					>kWh a year{#if figures['told_fraction']}, <Num
+							figure={figures['told_fraction']}
 							digits={3}
 							{open}
 						/>{/if}</span
 				>
-				<p class="say">modelled from {fan ? 'fan' : 'pump'}, motor and drive</p>
+				<p class="say">
+					{#if savings.told_by === 'model'}modelled from {fan ? 'fan' : 'pump'}, motor and drive
+					{:else}{savings.told_by === 'logs' ? 'measured' : 'by spot readings'}{#if figures['told_half']}, ± <Num
+								figure={figures['told_half']}
+								digits={2}
+								{open}
+							/>{/if}{#if savings.modelled !== null}; modelled over the same hours
+							{session.units.number(
+								session.units.rounded(savings.modelled, 'energy', session.system, 3),
+								'energy',
+								session.system
+							)}{/if}{/if}
+				</p>
 			</div>
 			<div>
 				{#if figures['payback']}

@@ -1,0 +1,87 @@
+"""The one figure of a year that is told everywhere: by what was read where that carries it, else by the model."""
+
+from contextlib import suppress
+from dataclasses import dataclass
+
+from mainspring.core.benches.savings import Savings, Worth, worth_as_read
+from mainspring.core.benches.spots import Spots
+from mainspring.core.energy.annual import avoided_emission
+from mainspring.core.errors import MainspringError
+from mainspring.core.line import Line
+from mainspring.core.measured.claimed import Claim
+from mainspring.core.method import Figure, given
+
+BY = {"logs": "measured", "spots": "by spot readings", "model": "modelled"}
+
+
+@dataclass(frozen=True)
+class Read:
+    """A saving that was read: by logs or by spot readings, with half its interval and the time it covers."""
+
+    by: str
+    saved: Figure
+    half: Figure
+    fraction: Figure
+    confidence: float
+    seconds: float
+
+
+@dataclass(frozen=True)
+class Headline:
+    """The saving as it is told, what it is worth, and the model beside it."""
+
+    by: str  # a key of BY
+    saved: Figure
+    fraction: Figure
+    half: Figure | None
+    confidence: float
+    worth: Worth
+    emission: Figure | None
+    modelled: float | None  # J, over the same hours
+
+
+def read_of(claim: Claim | None, spots: Spots | None) -> Read | None:
+    """The surest saving that was read; None where nothing that was read carries one."""
+    if claim is not None and claim.holds and claim.saved > 0:
+        return Read("logs", claim.saved, claim.half, claim.fraction, claim.confidence, claim.seconds)
+    if spots is not None and spots.saved > 0:
+        return Read("spots", spots.saved, spots.half, spots.fraction, spots.confidence, spots.seconds)
+    return None
+
+
+def headline_of(
+    line: Line, model: Savings | None, claim: Claim | None = None, spots: Spots | None = None
+) -> Headline | None:
+    """The saving as it is told; None where nothing is known of one."""
+    read = read_of(claim, spots)
+    if read is None:
+        if model is None:
+            return None
+        return Headline("model", model.saved, model.fraction, None, 0.0, model.worth, model.emission, None)
+    hours = given("hours", read.seconds, "hours", "of the year that was read")
+    worth = worth_as_read(line, None if model is None else model.worth, read.saved, hours)
+    beside = None
+    if model is not None:
+        by_logs = read.by == "logs" and claim is not None and claim.seconds_all > 0
+        beside = modelled_over(model, claim) if by_logs and claim is not None else _modelled_at(model, spots)
+    emission = None
+    with suppress(MainspringError):
+        emission = avoided_emission(read.saved, line.site.emission_factor)
+    return Headline(read.by, read.saved, read.fraction, read.half, read.confidence, worth, emission, beside)
+
+
+def modelled_over(model: Savings, claim: Claim) -> float:
+    """What the model saves at the flows that are claimed [J]; of a year told by its log the same share of all."""
+    covered = {p.at for p in claim.points if p.covered}
+    mine = [float(level.saved) for level in model.levels if float(level.flow) in covered]
+    if len(mine) == len(covered):
+        return sum(mine)
+    return float(model.saved) * claim.seconds / claim.seconds_all
+
+
+def _modelled_at(model: Savings, spots: Spots | None) -> float | None:
+    """What the model saves at the levels that were read both times [J]."""
+    if spots is None:
+        return None
+    used = {float(level.flow) for level in spots.levels if level.before is not None and level.now is not None}
+    return sum(float(level.saved) for level in model.levels if float(level.flow) in used)
