@@ -15,7 +15,7 @@ from mainspring.core.second_eye.finder import relations_of
 from mainspring.core.second_eye.ranges import PLAUSIBLE
 from mainspring.core.sentence import show
 from tests.conftest import line_of
-from tests.second_eye.lines import Slip, right_lines, slips_by_hand, slips_by_seed, with_slip
+from tests.second_eye.lines import Slip, right_lines, slips_by_hand, slips_by_seed, slips_of_the_trade, with_slip
 from tests.second_eye.score import read, score, troubles
 
 LINES = right_lines()
@@ -66,6 +66,31 @@ def finding(slip: Slip) -> Finding:
     found = troubles(with_slip(LINES[slip.line], slip.field, slip.typed))
     assert found is not None
     return next(f for f in found if f.id.startswith("second_eye") or "eye_likely" in f.because.figures)
+
+
+def test_what_is_mistaken_on_site_is_told_at_its_entry_and_no_other_is_accused() -> None:
+    pool = score(slips_of_the_trade())
+    assert pool.all > 150
+    assert pool.kept.get("wrong", []) == []
+    assert pool.share("pointed", "among") >= 0.98
+    assert pool.share("pointed") >= 0.9
+
+
+@pytest.mark.parametrize("name", LINES)
+def test_a_drive_made_for_another_supply_is_the_wrong_drive_and_no_slip(name: str) -> None:
+    record = LINES[name]
+    if record["supply"]["voltage"]["value"] < 300:
+        return
+    for path, typed in (("drive.input_voltage_low", "200 V"), ("drive.input_voltage_high", "240 V")):
+        record = with_slip(record, path, typed)
+    found = troubles(record) or []
+    assert [f.severity for f in found if f.id == "supply_volts_suit_drive"] == [Severity.STOP]
+    assert not [f for f in found if f.accused.startswith(("drive.input", "supply.voltage"))]
+
+
+@pytest.mark.parametrize("typed", ["3.33e+03 cfm", "1e4 cfm", "+9000 cfm"])
+def test_a_number_typed_in_any_way_is_judged(typed: str) -> None:
+    assert troubles(with_slip(LINES["supply_fan_15hp"], "machine.air_flow", typed)) is not None
 
 
 def test_it_names_the_entry_its_witnesses_and_the_value_at_one_touch() -> None:

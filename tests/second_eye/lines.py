@@ -147,3 +147,40 @@ def _mistyped(draw: random.Random, path: str, typed: str) -> tuple[str, str]:
         "wrong": number[:at] + draw.choice("0123456789") + number[at + 1 :],
     }[way]
     return (f"{made} {unit}" if any(c.isdigit() for c in made) else typed), way
+
+
+def slips_of_the_trade() -> list[Slip]:
+    """What is mistaken on site rather than mistyped, wherever a right line has the entry."""
+    found = []
+    for name, record in right_lines().items():
+        typed = {f"{g}.{n}": e["typed"].partition(" ") for g, fields in record.items() for n, e in fields.items()
+                 if "typed" in e}  # fmt: skip
+
+        def add(path: str, number: float, why: str, *, name: str = name, typed: dict[str, Any] = typed) -> None:
+            unit = typed[path][2]
+            text = f"{float(f'{number:.4g}'):.10g}"  # as a keyboard would have it
+            found.append(Slip(name, path, f"{text} {unit}".strip(), why))
+
+        def read(path: str, typed: dict[str, Any] = typed) -> float | None:
+            return float(typed[path][0]) if path in typed else None
+
+        if (setpoint := read("control.setpoint")) is not None:
+            add("control.setpoint", setpoint + _ATMOSPHERE[typed["control.setpoint"][2]], "absolute for gauge")
+        if (speed := read("motor.rated_speed")) is not None:
+            by = 1.2 if typed["motor.rated_frequency"][0] == "50" else 1 / 1.2
+            add("motor.rated_speed", speed * by, "the column of the other hertz")
+            text = typed["motor.rated_speed"][0]
+            for at in range(len(text)):
+                add("motor.rated_speed", float(text[:at] + text[at + 1 :]), "a digit lost")
+        if (ratio := read("machine.pulley_ratio")) is not None:
+            add("machine.pulley_ratio", 1 / ratio, "upside down")
+        if (flow := read("machine.air_flow")) is not None:
+            add("machine.air_flow", flow * 3.6, "thousands of m³/h for m³/s")
+            add("machine.air_flow", flow / 3.6, "thousands of m³/h for m³/s")
+        if (amps := read("motor.rated_current")) is not None:
+            add("motor.rated_current", amps * 10, "the decimal mark")
+            add("motor.rated_current", amps / 10, "the decimal mark")
+    return found
+
+
+_ATMOSPHERE = {"bar": 1.013, "psi": 14.7, "kPa": 101.3}

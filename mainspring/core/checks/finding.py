@@ -53,11 +53,12 @@ class Finding:
     doubts: str = ""  # the plate value that may be upheld against this finding
     upheld: str = ""  # why it was
     holds: str = ""  # what must wait for it, a key of HOLDS
+    asks: bool = False  # either of its entries may be the slip: it accuses none
 
     @property
     def accused(self) -> str:
         """The entry that it points at, if any."""
-        return self.fix.field if self.fix else self.doubts
+        return self.fix.field if self.fix else "" if self.asks else self.doubts
 
 
 @dataclass(frozen=True)
@@ -69,6 +70,7 @@ class Verdict:
     because: Sentence
     do: Sentence | None = None
     fix: Fix | None = None
+    asks: bool = False
 
 
 def stop(title: str, because: Sentence, do: Sentence, fix: Fix | None = None) -> Verdict:
@@ -188,6 +190,7 @@ def _run(declared: Check, line: Line, derived: Derived) -> Finding | None:
         verdict.fix,
         doubts=declared.doubts if verdict.severity < Severity.UNKNOWN else "",
         holds=declared.holds if verdict.severity is Severity.STOP or not_judged else "",
+        asks=verdict.asks,
     )
     return _upheld(line, finding) if finding.doubts else finding
 

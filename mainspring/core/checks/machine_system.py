@@ -2,7 +2,7 @@
 
 from mainspring.core import practice
 from mainspring.core.air.density import pressure_at_altitude
-from mainspring.core.checks.finding import Fix, Verdict, caution, check, clear, stop
+from mainspring.core.checks.finding import Fix, Severity, Verdict, caution, check, clear, stop
 from mainspring.core.derived import FULL_SPEED, Derived
 from mainspring.core.errors import MainspringError, NoSolution
 from mainspring.core.hydraulics.power import specific_speed, specific_speed_us
@@ -16,6 +16,7 @@ from mainspring.core.hydraulics.suction import (
 )
 from mainspring.core.hydraulics.surge import pipe_velocity, surge_peak
 from mainspring.core.hydraulics.tank import (
+    ATMOSPHERE,
     pit_volume,
     precharge_below_setpoint,
     precharge_share_of_setpoint,
@@ -253,12 +254,31 @@ def precharge_suits_setpoint(line: Line, derived: Derived) -> Verdict:
         return clear(
             "Precharge suits the setpoint", say("{pre}; the two usual rules give {below} and {share}.", **numbers)
         )
+    if found < low and _suits_less_an_atmosphere(found, setpoint):
+        return Verdict(
+            Severity.CAUTION,
+            "Precharge and setpoint do not suit each other",
+            say("{pre} for {set}: {d} below it would be {below}, {s} of it {share}.", **numbers),
+            say("Is the setpoint by the gauge, not absolute? If it is, set the precharge, with the system drained."),
+            asks=True,
+        )
     return caution(
         "Precharge does not suit the setpoint",
         say("{pre} for {set}: {d} below it would be {below}, {s} of it {share}.", **numbers),
         say("Set it with the system drained, anywhere between the two."),
         Fix("system.tank_precharge", round(float(share), -3), say("{share}?", share=share)),
     )
+
+
+def _suits_less_an_atmosphere(found: Figure, setpoint: Figure) -> bool:
+    """Whether the precharge would suit a setpoint that was typed absolute: then either may be the slip."""
+    meant = float(setpoint) - ATMOSPHERE
+    if meant <= 0:
+        return False
+    off = float(practice.pump.PRECHARGE_OFF)
+    share = float(precharge_share_of_setpoint(meant))
+    below = float(precharge_below_setpoint(meant)) if meant > practice.pump.PRECHARGE_SCHOOLS else share
+    return (1 - off) * min(share, below) <= found <= (1 + off) * max(share, below)
 
 
 @check(

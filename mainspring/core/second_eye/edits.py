@@ -118,6 +118,8 @@ def _numbers(path: str, dimension_id: str, value: float, typed: str) -> tuple[tu
         add("50 Hz taken for 60 Hz", HERTZ, [meant * 1.2, meant / 1.2])
     if path == "machine.curve_speed":
         add("the page of other poles", POLE_PAIR, [meant * f for f in (2, 0.5, 1.5, 2 / 3)])
+    if dimension_id == "air_flow":
+        add("thousands of m³/h taken for m³/s", UNIT - 1.0, [meant * 3.6, meant / 3.6])
     if path == "machine.pulley_ratio":
         add("upside down", UPSIDE_DOWN, [1 / meant])
     if path in ("motor.rated_power", "drive.rated_power"):
@@ -156,8 +158,9 @@ def as_typed(dimension: Dimension, value: float, typed: str) -> tuple[str, Unit]
                 break
             except ValueError:
                 continue
-            if math.isclose(unit.to_si(float(number)), value, rel_tol=1e-9, abs_tol=1e-12):
-                return number, unit
+            plain = number.lstrip("+-").replace(".", "", 1).isdigit()  # 1e3 has no digits to be swapped
+            if plain and math.isclose(unit.to_si(float(number)), value, rel_tol=1e-9, abs_tol=1e-12):
+                return number.lstrip("+"), unit
             break
     shown: list[tuple[bool, int, int, str, Unit]] = []
     for symbol in dict.fromkeys((dimension.si, dimension.us, *(u.symbol for u in dimension.units))):

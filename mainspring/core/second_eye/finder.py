@@ -13,6 +13,8 @@ RARE = 3.2  # ln: how much rarer a slip in one field is than none at all
 UNHEARD, FAR_BEHIND = -2.5, 5.0  # ln: scores below, or so far behind the best, are not heard of
 CANDIDATE = 1.5  # strains from which a relation puts its entries in doubt
 SILENT, SPEAKS, ALONE = 0.82, 0.40, 0.68  # of P(no slip), and of a field's share among the fields
+MANY_ENTRIES, ALONE_IN_ONE = 4, 0.9  # entries of a single relation from which a field needs a larger share to be named
+LONE = 0.75  # P(no slip) above which a single field that is not sure is not asked of
 CERTAIN = 0.02  # P(no slip) below which a range alone may accuse, and a correction is a stop
 
 
@@ -224,11 +226,22 @@ def _weigh(
         return None
     pair = {path for path, _ in edit.changes}
     together = sum(shares[p] for p in pair if p in shares)
-    alone = together / whole > ALONE
+    alone = together / whole > (ALONE if _told_apart(healed) else ALONE_IN_ONE)
     named = alone and no_slip < (CERTAIN if only_ranges else SPEAKS)
+    if not named and len(order) == 1 and no_slip > LONE:
+        return None  # one likely among entries that may all be the slip
     fields = tuple(order[:1]) if alone or len(order) == 1 else tuple(order[:2])
+    if not named and len(edit.changes) > 1:
+        fields = tuple(path for path, _ in edit.changes)  # either of the two that may stand in each other's place
+        best |= dict.fromkeys(fields, (best[first][0], edit))
     against, agree = _witnesses(first, edit, facts.values, broken, by_field)
     return Suspicion(fields, tuple(best[f][1] for f in fields), named, no_slip, tuple(healed), against, agree)
+
+
+def _told_apart(healed: list[Relation]) -> bool:
+    """Whether more than one relation of many entries speaks: of one alone any of its entries may be the slip."""
+    speaking = [r for r in healed if not r.is_range]
+    return len(speaking) != 1 or len(speaking[0].fields) < MANY_ENTRIES
 
 
 def _with(edit: Edit, values: Values) -> Values:

@@ -85,6 +85,14 @@ def _fan(to: Relations) -> None:
         lambda c, q, h: math.log(_on(c, q) / h),
         names=AIR_CURVE,
     )
+    to.add(
+        "the curve's flows",
+        (AIR_CURVE, AIR),
+        (math.log(0.4), 0.02),
+        0.08,
+        lambda c, q: math.log(q / max(x for x, _ in c)),
+        names=AIR_CURVE,
+    )
     to.add("its neighbours on the curve", (AIR_CURVE,), (0.0, 0.09), 0.015, _kink)
     to.add(
         "the efficiency usual of its size",

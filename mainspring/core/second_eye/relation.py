@@ -14,6 +14,13 @@ _NUMBERS = frozenset(
     if isinstance(field, (Quantity, Points))
 )  # fmt: skip
 _OF_A_PLATE = ("supply", "drive", "motor")  # whose volts, amps and power have the same names
+INPUT_RANGE = ("drive.input_voltage_low", "drive.input_voltage_high")
+# input ranges that drives are made for [V], common practice, no source: one on another supply is the wrong drive
+DRIVE_CLASSES = frozenset({
+    (100, 120), (110, 120), (115, 120), (200, 240), (208, 240), (220, 240), (230, 240), (380, 415), (380, 440),
+    (380, 480), (380, 500), (400, 480), (400, 500), (440, 480), (440, 500), (460, 480), (500, 600), (525, 600),
+    (500, 690), (525, 690), (575, 600), (660, 690),
+})  # fmt: skip
 GROSS = 20.0  # spreads; nothing counts for more
 
 
@@ -40,8 +47,10 @@ class Facts:
         return self.line.entries[group][name].typed
 
     def may_be_wrong(self, path: str) -> bool:
-        """Whether nobody has upheld the entry."""
+        """Whether nobody has upheld the entry, and it is not half of a pair that only a plate gives."""
         group, _, name = path.partition(".")
+        if path in INPUT_RANGE and tuple(round(self.values.get(p, 0.0)) for p in INPUT_RANGE) in DRIVE_CLASSES:
+            return False
         return not self.line.entries[group][name].upheld
 
 
