@@ -27,6 +27,19 @@ def test_an_odd_address_is_an_address_that_is_not_there(path: str, client: TestC
     assert "root:" not in answer.text
 
 
+def test_no_body_takes_a_name_that_it_does_not_know(client: TestClient) -> None:
+    told = client.get("/api/openapi.json").json()
+    bodies = [
+        media["schema"]["$ref"].rpartition("/")[2]
+        for path in told["paths"].values()
+        for way in path.values()
+        for kind, media in way.get("requestBody", {}).get("content", {}).items()
+        if kind == "application/json" and "$ref" in media["schema"]
+    ]
+    assert len(bodies) > 20
+    assert [b for b in bodies if told["components"]["schemas"][b].get("additionalProperties") is not False] == []
+
+
 def test_a_body_is_counted_while_it_is_read(client: TestClient) -> None:
     sent = 0
 

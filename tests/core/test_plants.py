@@ -323,7 +323,7 @@ def test_the_plant_and_its_demand_stay_where_they_are_when_the_setpoint_moves(
         )
         decided = in_force(line, OnSite({id: Told(setpoint * factor, "decided", "Ann", why="…")}))
         assert ready(decided, {})[2].config.plant.nominal == before.config.plant.nominal
-        assert ready(decided, {})[2].config.plant.friction == pytest.approx(before.config.plant.friction)
+        assert ready(decided, {})[2].config.plant.friction == pytest.approx(before.config.plant.friction, rel=1e-9)
 
 
 @pytest.mark.parametrize("factor", [0.96, 1.0, 1.04])
@@ -340,7 +340,7 @@ def test_a_demand_out_of_reach_is_said_with_what_is_missing(booster: Line) -> No
     told = judge(booster, Derived(booster), try_line(booster, own=[(0, 0.5), (60, 1.4)], duration=400.0))
     missing = next(m for m in told if m.verdict.title == "It cannot reach the setpoint")
     numbers = missing.verdict.because.figures
-    assert float(numbers["asked"]) == pytest.approx(1.4 * float(booster.machine.duty_flow))
+    assert float(numbers["asked"]) == pytest.approx(1.4 * float(booster.machine.duty_flow), rel=1e-9)
     assert float(numbers["most"]) < float(numbers["asked"])
     with pytest.raises(NoSolution, match="cannot be held: at its highest speed it makes"):
         try_line(booster, {"setpoint": 6.0e5})

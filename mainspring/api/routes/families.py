@@ -47,7 +47,7 @@ class DictionaryView(BaseModel):
     trips: dict[str, str]
 
 
-class SavedFamily(BaseModel):
+class SavedFamily(schemas.Body):
     """A family as somebody made it, over the revision that they saw."""
 
     revision: int = Field(ge=0)
@@ -55,21 +55,21 @@ class SavedFamily(BaseModel):
     by: schemas.By
 
 
-class Tried(BaseModel):
+class Tried(schemas.Body):
     """A draft of a family, and a line to try it on."""
 
     family: dict[str, Any]
     line_id: schemas.Id | None = None
 
 
-class Pasted(BaseModel):
+class Pasted(schemas.Body):
     """A table from a manual."""
 
     text: str = Field(max_length=1_000_000)
     roles: list[str] | None = Field(None, max_length=30)
 
 
-class ReadBack(BaseModel):
+class ReadBack(schemas.Body):
     """What stands on the display, before anything was set or after; `seen` is what its maker saw there."""
 
     moment: Literal["found", "left"] = "left"
@@ -79,14 +79,14 @@ class ReadBack(BaseModel):
     by: schemas.By
 
 
-class Code(BaseModel):
+class Code(schemas.Body):
     """The access code of a drive; empty to take it away."""
 
     code: str = Field(max_length=500)
     by: schemas.By
 
 
-class Asked(BaseModel):
+class Asked(schemas.Body):
     """Who asks for a code, and why; the story tells it."""
 
     why: str = Field(max_length=500)

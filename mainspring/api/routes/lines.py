@@ -25,7 +25,7 @@ class EventOut(BaseModel):
     subject: str
 
 
-class StepTestBody(BaseModel):
+class StepTestBody(schemas.Body):
     """A step test as a table: time, measured value in the reader's unit, output."""
 
     text: str = Field(max_length=2_000_000)

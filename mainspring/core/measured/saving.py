@@ -183,17 +183,8 @@ def claim(
     before, after = at_work(before, way), at_work(after, way)
     fits = _fit(before, way), _fit(after, way)
     points = _points(before, after, fits, way, asked)
-    covered = [p for p in points if p.covered]
-    seconds, everything = sum(p.seconds for p in covered), sum(p.seconds for p in points)
-    figures = [_figures(p, way, _told_of(fits)) for p in covered]
-    if figures and rest is not None:
-        figures.append(_figures(rest, way, ("mean of the hours at rest",) * 2, "rest_"))
-    if not figures:
-        still = given("nothing", 0.0, "input_power")
-        figures = [(given("nothing", 0.0, "hours"), still, still)]
-    hours, power_before, power_after = (list(column) for column in zip(*figures, strict=True))
-    saved = bin_saving(hours, power_before, power_after)
-    taken = bin_saving(hours, power_before, [given("none", 0.0, "input_power")] * len(hours))
+    seconds, everything = sum(p.seconds for p in points if p.covered), sum(p.seconds for p in points)
+    saved, taken = _saved_and_taken(points, rest, way, fits)
     parts = _parts(before, after, fits, way, points, accuracies, same_meters, asked, rest)
     freedom = min(fit.freedom(_weights(fit, points)) for fit in fits)
     scatter, *others = (part.energy for part in parts)
@@ -226,6 +217,19 @@ def claim(
         service=service,
     )
     return replace(made, refused=refused_of(made), sharpen=sharpen_of(made, accuracies, freedom))
+
+
+def _saved_and_taken(points: list[Point], rest: Point | None, way: str, fits: tuple[Fit, Fit]) -> tuple[Figure, Figure]:
+    """Energy saved in a year, and taken before, where something may be said; with the hours at rest."""
+    figures = [_figures(p, way, _told_of(fits)) for p in points if p.covered]
+    if figures and rest is not None:
+        figures.append(_figures(rest, way, ("mean of the hours at rest",) * 2, "rest_"))
+    if not figures:
+        still = given("nothing", 0.0, "input_power")
+        figures = [(given("nothing", 0.0, "hours"), still, still)]
+    hours, before, after = (list(column) for column in zip(*figures, strict=True))
+    nothing = [given("none", 0.0, "input_power")] * len(hours)
+    return bin_saving(hours, before, after), bin_saving(hours, before, nothing)
 
 
 def _highest(means: Means) -> float:
