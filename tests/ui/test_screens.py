@@ -7,7 +7,7 @@ from pathlib import Path
 
 import pytest
 from axe_playwright_python.sync_playwright import Axe
-from playwright.sync_api import Browser, BrowserContext, Page, expect
+from playwright.sync_api import Browser, BrowserContext, Page, Route, expect
 
 from mainspring.demo.sites import demo_id
 from tests.core.test_step_test import made
@@ -278,3 +278,43 @@ def test_a_step_test_on_site_becomes_decided_gains(page: Page, starts: Callable[
     kept = {r["id"]: r for r in line.asks("/settings")["rows"]}
     assert abs(kept["pid.gain"]["decided"] - 1.11) < 0.06
     assert "SIMC" in kept["pid.gain"]["decided_why"]
+
+
+READS = [
+    ("/", "/api/round", "CW-BST-2"),
+    (f"{FILTER}/savings", "/savings", "years to pay back"),
+    (f"{FILTER}/proof", "/proof", "How hard the motor works"),
+    (f"{FILTER}/proof#measured", "/measured", "What may be claimed"),
+    (f"{FILTER}/story", "/story", "Photograph it"),
+    (f"{BOOSTER}/handover", "/readiness", "Not ready yet"),
+    (f"{BOOSTER}/settings", "/settings", "Motor power"),
+    ("/methods", "/api/methods", "Pump shaft power"),
+    ("/families", "/api/families", "Calder"),
+    (f"/site/{demo_id('orrendale')}", "/api/sites/", "Tariff and money"),
+]
+
+
+@pytest.mark.parametrize(("path", "asks", "shows"), READS)
+def test_a_page_shows_that_it_works_and_comes_by_itself_once_it_is_answered(
+    path: str, asks: str, shows: str, browser: Browser, application: Application
+) -> None:
+    page = a_device(browser, application).new_page()  # its console says that it was not answered
+    held: list[Route] = []
+    wanted = re.compile(re.escape(asks) + r"[^/]*$")
+
+    def first_not(route: Route) -> None:
+        if route.request.resource_type != "fetch" or held:
+            route.continue_()
+        else:
+            held.append(route)
+
+    page.route(wanted, first_not)
+    page.goto(path)
+    expect(page.get_by_role("status").filter(has_text="Working")).to_be_visible()
+    expect(page.get_by_text(shows).first).to_have_count(0)
+    held[0].fulfill(status=503, json={"title": "x", "status": 503, "detail": "The database does not answer"})
+    expect(page.get_by_text("The database does not answer").first).to_be_visible()
+    expect(page.get_by_text(shows).first).to_be_visible()
+    expect(page.get_by_text("The database does not answer")).to_have_count(0)
+    expect(page.get_by_role("status").filter(has_text="Working")).to_have_count(0)
+    page.context.close()

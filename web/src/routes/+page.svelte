@@ -11,8 +11,8 @@
 	const at = new RoundPage();
 	const stages = $derived(at.round?.stages ?? {});
 	let making = $state(false);
-	void at.load();
 
+	$effect(() => at.load());
 	$effect(() => {
 		void [at.wanted, at.only];
 		at.fromTheTop();
@@ -68,7 +68,8 @@
 			>
 			<button type="button" class="act" onclick={() => (making = !making)}>New line</button>
 		</div>
-		{#if at.problem}<p class="problem" role="alert">{at.problem}</p>{/if}
+		{#if at.problem}<p class="problem" role="alert">{at.problem}</p>
+		{:else if !at.round}<p class="say">Looking at every line …</p>{/if}
 		{#if making && at.round}
 			<!-- not before the sites are there to choose from -->
 			<NewLine {at} />

@@ -1,5 +1,6 @@
 /** The typed door to the server. A failed call throws `ApiProblem`, whose text is for the person at the screen. */
 import createClient from 'openapi-fetch';
+import { noticed } from './busy.svelte';
 import type { components, paths } from './schema';
 
 export type Schemas = components['schemas'];
@@ -16,7 +17,7 @@ export class ApiProblem extends Error {
 
 export const api = createClient<paths>({
 	baseUrl: location.origin,
-	fetch: (request) => globalThis.fetch(request) // looked up at each call, so that a test can stand in for it
+	fetch: noticed
 });
 
 /** In which units this person reads; refusals come in them. The session keeps it. */

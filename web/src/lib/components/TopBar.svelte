@@ -1,6 +1,7 @@
 <script lang="ts">
 	/** The bar above every page: what it is, units, theme, who. */
 	import type { Snippet } from 'svelte';
+	import { busy } from '../api/busy.svelte';
 	import { session } from '../session.svelte';
 	import UnitSwitch from './UnitSwitch.svelte';
 
@@ -31,6 +32,7 @@
 			onchange={(event) => session.setWho(event.currentTarget.value)}
 		/></label
 	>
+	{#if busy.count}<b class="busy" role="status">Working …</b>{/if}
 	{#if !session.reachable}<b class="away" role="status">No link to the server</b>{/if}
 	<span class="gap"></span>
 	{@render end?.()}
@@ -67,6 +69,11 @@
 		border: 0;
 		border-bottom: 1px dotted var(--rule-strong);
 		min-height: 28px;
+	}
+	.busy {
+		color: var(--ink-2);
+		font-size: 13px;
+		font-weight: 500;
 	}
 	.away {
 		color: var(--caution);

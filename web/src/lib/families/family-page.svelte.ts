@@ -1,5 +1,7 @@
 /** A family in hand: what was changed of it, undone and saved, what is wrong, and what a line would be dialled. */
+import { noticed } from '../api/busy.svelte';
 import { answer, api, ApiProblem, type Schemas } from '../api/client';
+import { againLater } from '../api/reading.svelte';
 import { session } from '../session.svelte';
 
 export interface Word {
@@ -149,6 +151,7 @@ export class FamilyPage {
 			await this.tryIt();
 		} catch (error) {
 			this.problem = (error as Error).message;
+			againLater(error, () => this.load());
 		}
 	}
 
@@ -310,7 +313,7 @@ export function freshId(name: string, taken: readonly { id: string }[]): string 
 
 /** A file of a family as the server understands it. */
 export async function readFile(file: File, into = ''): Promise<Record<string, unknown>> {
-	const reply = await fetch(`/api/families/file?into=${encodeURIComponent(into)}`, {
+	const reply = await noticed(`/api/families/file?into=${encodeURIComponent(into)}`, {
 		method: 'POST',
 		body: await file.arrayBuffer()
 	});

@@ -1,5 +1,6 @@
 /** The sheet at the keypad: which parameter is in hand, what was read back, and what was kept of it. */
 import { answer, api, ApiProblem, type Schemas } from '../api/client';
+import { againLater } from '../api/reading.svelte';
 import type { LinePage } from '../line/line-page.svelte';
 import { session } from '../session.svelte';
 
@@ -37,6 +38,7 @@ export class KeypadPage {
 			this.problem = '';
 		} catch (error) {
 			if (!this.view) this.problem = (error as Error).message;
+			againLater(error, () => this.load());
 		}
 	}
 

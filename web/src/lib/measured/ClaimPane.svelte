@@ -53,7 +53,10 @@
 		</div>
 	{/each}
 	{#each view?.told ?? [] as told (told)}
-		<div class="refused"><b>Logs joined</b><p>{session.words(told)}</p></div>
+		<div class="refused">
+			<b>Logs joined</b>
+			<p>{session.words(told)}</p>
+		</div>
 	{/each}
 	{#if claim.sharpen && claim.holds}
 		<div class="sharpen">
@@ -77,10 +80,7 @@
 		<p class="fact">
 			<span>At rest, before and now<small>{hours(claim.rest.seconds)} a year, counted</small></span>
 			<b class="num"
-				>{session.show(claim.rest.before, 'input_power')}, {session.show(
-					claim.rest.after,
-					'input_power'
-				)}</b
+				>{session.show(claim.rest.before, 'input_power')}, {session.show(claim.rest.after, 'input_power')}</b
 			>
 		</p>
 	{/if}

@@ -17,7 +17,7 @@
 
 	$effect(() => {
 		void line.version;
-		void page.load();
+		return page.load();
 	});
 
 	const view = $derived(page.view);

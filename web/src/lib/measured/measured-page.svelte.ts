@@ -1,5 +1,7 @@
 /** What was measured before and now: the logs of a line, a file being read, and what they carry. */
+import { noticed } from '../api/busy.svelte';
 import { answer, api, ApiProblem, reader, type Schemas } from '../api/client';
+import { Reading } from '../api/reading.svelte';
 import type { LinePage } from '../line/line-page.svelte';
 import { followed, type Progress } from '../loop/work';
 import { session } from '../session.svelte';
@@ -25,8 +27,8 @@ export interface Layout {
 }
 
 export class MeasuredPage {
-	view = $state.raw<Schemas['MeasuredView'] | null>(null);
-	problem = $state('');
+	private readonly reading = new Reading<Schemas['MeasuredView']>();
+	private refused = $state('');
 	file = $state.raw<File | null>(null);
 	look = $state.raw<Schemas['RecognisedView'] | null>(null);
 	layout = $state<Layout | null>(null);
@@ -40,13 +42,25 @@ export class MeasuredPage {
 		return { path: { line_id: this.line.id } };
 	}
 
-	async load(): Promise<void> {
-		try {
-			this.view = await answer(api.GET('/api/lines/{line_id}/measured', { params: this.params }));
-			this.problem = '';
-		} catch (error) {
-			this.problem = (error as Error).message;
-		}
+	get view(): Schemas['MeasuredView'] | null {
+		return this.reading.value;
+	}
+
+	set view(value: Schemas['MeasuredView'] | null) {
+		this.reading.value = value;
+	}
+
+	get problem(): string {
+		return this.refused || this.reading.problem;
+	}
+
+	set problem(value: string) {
+		this.refused = value;
+	}
+
+	/** Read it, and again while nobody answers; what comes back stops that. */
+	load(): () => void {
+		return this.reading.read(() => answer(api.GET('/api/lines/{line_id}/measured', { params: this.params })));
 	}
 
 	/** Recognise a file; nothing is kept yet. */
@@ -57,7 +71,7 @@ export class MeasuredPage {
 		const text = /\.(csv|txt|tsv|dat)$/i.test(file.name);
 		const whole = !text || file.size <= BEGINNING;
 		try {
-			const got = await fetch(`/api/lines/${this.line.id}/logs/look?whole=${String(whole)}`, {
+			const got = await noticed(`/api/lines/${this.line.id}/logs/look?whole=${String(whole)}`, {
 				method: 'POST',
 				headers: { 'Content-Type': 'application/octet-stream', 'X-Units': reader.units },
 				body: whole ? file : file.slice(0, BEGINNING)

@@ -1,5 +1,7 @@
 /** The round: what is searched and filtered, how much of it is drawn, new lines and imports. */
 import { answer, api, type Schemas } from '../api/client';
+import { noticed } from '../api/busy.svelte';
+import { Reading } from '../api/reading.svelte';
 import { session } from '../session.svelte';
 
 export type Line = Schemas['RoundLine'];
@@ -33,8 +35,9 @@ export interface Fresh {
 export const TWIN = 'twin';
 
 export class RoundPage {
-	round = $state.raw<Schemas['RoundView'] | null>(null);
-	problem = $state('');
+	private readonly reading = new Reading<Schemas['RoundView']>();
+	/** What was made or taken in was refused. */
+	private refused = $state('');
 	wanted = $state('');
 	only = $state<keyof typeof KINDS>('all');
 	/** How many lines are drawn; more as one scrolls. */
@@ -73,12 +76,21 @@ export class RoundPage {
 		});
 	});
 
-	async load(): Promise<void> {
-		try {
-			this.round = await answer(api.GET('/api/round'));
-		} catch (error) {
-			this.problem = (error as Error).message;
-		}
+	get round(): Schemas['RoundView'] | null {
+		return this.reading.value;
+	}
+
+	set round(value: Schemas['RoundView'] | null) {
+		this.reading.value = value;
+	}
+
+	get problem(): string {
+		return this.refused || this.reading.problem;
+	}
+
+	/** Read it, and again while nobody answers; what comes back stops that. */
+	load(): () => void {
+		return this.reading.read(() => answer(api.GET('/api/round')));
 	}
 
 	fromTheTop(): void {
@@ -91,7 +103,7 @@ export class RoundPage {
 
 	/** Make a line, and its site where it is a new one; the line's id, or nothing with the problem said. */
 	async make(fresh: Fresh): Promise<string | undefined> {
-		this.problem = '';
+		this.refused = '';
 		try {
 			if (fresh.application === TWIN) return await this.copy(fresh);
 			let site = fresh.site;
@@ -109,7 +121,7 @@ export class RoundPage {
 			);
 			return id;
 		} catch (error) {
-			this.problem = (error as Error).message;
+			this.refused = (error as Error).message;
 			return undefined;
 		}
 	}
@@ -127,12 +139,12 @@ export class RoundPage {
 
 	/** Take a line in from a file; its id, or nothing with the problem said. */
 	async take(file: File): Promise<string | undefined> {
-		this.problem = '';
+		this.refused = '';
 		const query = `id=${crypto.randomUUID()}&by=${encodeURIComponent(session.by)}`;
-		const response = await fetch(`/api/import?${query}`, { method: 'POST', body: await file.text() });
+		const response = await noticed(`/api/import?${query}`, { method: 'POST', body: await file.text() });
 		const found = (await response.json()) as { id?: string; detail?: string };
 		if (response.ok) return found.id;
-		this.problem = `${file.name}: ${found.detail}`;
+		this.refused = `${file.name}: ${found.detail}`;
 		return undefined;
 	}
 }

@@ -1,5 +1,6 @@
 /** The settings sheet: what is typed as found and as left, and what was kept of it. */
 import { answer, api, ApiProblem, type Schemas } from '../api/client';
+import { againLater } from '../api/reading.svelte';
 import type { LinePage } from '../line/line-page.svelte';
 import { session } from '../session.svelte';
 
@@ -65,8 +66,10 @@ export class SettingsPage {
 	async load(): Promise<void> {
 		try {
 			await this.read();
+			this.problem = '';
 		} catch (error) {
 			this.problem = (error as Error).message;
+			againLater(error, () => this.load());
 		}
 	}
 

@@ -1,5 +1,6 @@
 /** A site's facts and its own practice, typed in the reader's units and kept by themselves, as a line's are. */
 import { answer, api, ApiProblem, type Schemas } from '../api/client';
+import { againLater } from '../api/reading.svelte';
 import { session } from '../session.svelte';
 import type { Holder } from '../line/context';
 import type { Entry, Value } from '../line/line-page.svelte';
@@ -46,8 +47,10 @@ export class SitePage implements Holder {
 	async load(): Promise<void> {
 		try {
 			this.take(await answer(api.GET('/api/sites/{site_id}', { params: { path: { site_id: this.id } } })));
+			this.problem = '';
 		} catch (error) {
 			this.problem = (error as Error).message;
+			againLater(error, () => this.load());
 		}
 	}
 

@@ -1,5 +1,6 @@
 /** A trip: what the drive showed, and the causes ranked by what is on record of the line. */
 import { answer, api, ApiProblem, type Schemas } from '../api/client';
+import { againLater } from '../api/reading.svelte';
 import type { LinePage } from '../line/line-page.svelte';
 import { session } from '../session.svelte';
 
@@ -25,8 +26,10 @@ export class TripPage {
 	async load(): Promise<void> {
 		try {
 			this.words = await answer(api.GET('/api/trips'));
+			this.problem = '';
 		} catch (error) {
 			this.problem = (error as Error).message;
+			againLater(error, () => this.load());
 		}
 	}
 

@@ -2,24 +2,22 @@
 	/** Families of drives: each a map from the sheet's settings to one make's numbers and words. */
 	import { goto } from '$app/navigation';
 	import { answer, api, type Schemas } from '$lib/api/client';
+	import { Reading } from '$lib/api/reading.svelte';
 	import TopBar from '$lib/components/TopBar.svelte';
 	import { freshId, readFile } from '$lib/families/family-page.svelte';
 	import { session } from '$lib/session.svelte';
 
-	let families = $state.raw<Schemas['FamilySummary'][]>([]);
+	const reading = new Reading<Schemas['FamilySummary'][]>();
+	const families = $derived(reading.value ?? []);
 	let search = $state('');
 	let name = $state('');
-	let problem = $state('');
+	let refused = $state('');
+	const problem = $derived(refused || reading.problem);
 	const found = $derived(
 		families.filter((f) => `${f.name} ${f.about} ${f.fits}`.toLowerCase().includes(search.toLowerCase()))
 	);
 
-	$effect(() => {
-		answer(api.GET('/api/families')).then(
-			(all) => (families = all),
-			(error: Error) => (problem = error.message)
-		);
-	});
+	$effect(() => reading.read(() => answer(api.GET('/api/families'))));
 
 	async function make(family: Record<string, unknown>): Promise<void> {
 		if (!(await session.signed())) return;
@@ -35,7 +33,7 @@
 			);
 			await goto(`/families/${saved}`);
 		} catch (error) {
-			problem = (error as Error).message;
+			refused = (error as Error).message;
 		}
 	}
 
@@ -45,7 +43,7 @@
 		try {
 			await make(await readFile(file));
 		} catch (error) {
-			problem = (error as Error).message;
+			refused = (error as Error).message;
 		}
 	}
 </script>

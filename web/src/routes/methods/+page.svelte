@@ -1,21 +1,21 @@
 <script lang="ts">
 	/** Every method: formula, source, and a calculator that runs it. */
 	import { answer, api, type Schemas } from '$lib/api/client';
+	import { Reading } from '$lib/api/reading.svelte';
 	import Formula from '$lib/components/Formula.svelte';
 	import TopBar from '$lib/components/TopBar.svelte';
 	import WorkingSheet from '$lib/components/WorkingSheet.svelte';
 	import { session } from '$lib/session.svelte';
 
-	let methods = $state.raw<Schemas['MethodView'][]>([]);
+	const reading = new Reading<Schemas['MethodView'][]>();
+	const methods = $derived(reading.value ?? []);
 	let wanted = $state('');
 	let chosen = $state('pump_shaft_power');
 	let inputs = $state<Record<string, string>>({});
 	let result = $state.raw<Schemas['CalculationView'] | null>(null);
-	let problem = $state('');
+	let refused = $state('');
 
-	answer(api.GET('/api/methods'))
-		.then((found) => (methods = found))
-		.catch((error: Error) => (problem = error.message));
+	$effect(() => reading.read(() => answer(api.GET('/api/methods'))));
 
 	const found = $derived(
 		methods.filter((m) =>
@@ -28,7 +28,7 @@
 		chosen = id;
 		inputs = {};
 		result = null;
-		problem = '';
+		refused = '';
 	}
 
 	function unit(parameter: Schemas['MethodParameterView']): string {
@@ -63,10 +63,10 @@
 					body: { inputs: given }
 				})
 			);
-			problem = '';
+			refused = '';
 		} catch (error) {
 			result = null;
-			problem = (error as Error).message;
+			refused = (error as Error).message;
 		}
 	}
 </script>
@@ -81,6 +81,7 @@
 	<div class="two" data-beside="left" style:--wide="360px" style:--narrow="360px">
 		<nav aria-label="Methods">
 			<input class="field" placeholder="Find a method …" aria-label="Find a method" bind:value={wanted} />
+			{#if reading.problem}<p class="problem" role="alert">{reading.problem}</p>{/if}
 			{#each found as each, i (each.id)}
 				{#if i === 0 || found[i - 1]?.topic !== each.topic}<h3>{each.topic}</h3>{/if}
 				<button
@@ -115,7 +116,7 @@
 					{/each}
 					<button class="act">Work it out</button>
 				</form>
-				{#if problem}<p class="problem" role="alert">{problem}</p>{/if}
+				{#if refused}<p class="problem" role="alert">{refused}</p>{/if}
 				{#if result?.working}<div class="result"><WorkingSheet working={result.working} /></div>{/if}
 				{#if result && Object.keys(result.values).length > 1}
 					<p class="num">

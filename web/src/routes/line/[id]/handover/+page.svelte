@@ -1,30 +1,30 @@
 <script lang="ts">
 	/** Hand-over: what is missing, the files that leave the house, and what happened. */
 	import { answer, api, type Schemas } from '$lib/api/client';
+	import { Reading } from '$lib/api/reading.svelte';
 	import Mark from '$lib/components/Mark.svelte';
 	import { openLine } from '$lib/line/context';
 	import { session } from '$lib/session.svelte';
 	import { moment } from '$lib/words';
 
 	const line = openLine();
-	let ready = $state.raw<Schemas['Readiness'] | null>(null);
+	const reading = new Reading<[Schemas['Readiness'], Schemas['EventOut'][]]>();
+	const ready = $derived(reading.value?.[0]);
 	const missing = $derived(ready?.missing);
-	let events = $state.raw<Schemas['EventOut'][]>([]);
-	let problem = $state('');
+	const events = $derived(reading.value?.[1] ?? []);
+	let refused = $state('');
+	const problem = $derived(refused || reading.problem);
 	const params = $derived({ path: { line_id: line.id } });
 	const over = $derived(line.line?.stages.at(-1)?.state === 'done');
 
 	$effect(() => {
 		void line.version;
-		Promise.all([
-			answer(api.GET('/api/lines/{line_id}/readiness', { params })),
-			answer(api.GET('/api/lines/{line_id}/events', { params }))
-		])
-			.then(([found, happened]) => {
-				ready = found;
-				events = happened;
-			})
-			.catch((error: Error) => (problem = error.message));
+		return reading.read(() =>
+			Promise.all([
+				answer(api.GET('/api/lines/{line_id}/readiness', { params })),
+				answer(api.GET('/api/lines/{line_id}/events', { params }))
+			])
+		);
 	});
 
 	async function handOver(): Promise<void> {
@@ -46,7 +46,7 @@
 			);
 			await line.refresh();
 		} catch (error) {
-			problem = (error as Error).message;
+			refused = (error as Error).message;
 		}
 	}
 </script>

@@ -1,6 +1,7 @@
 <script lang="ts">
 	/** Proof: is the motor well, the drive cool, the machine on its curve; was it measured; how does it drift. */
 	import { answer, api, type Schemas } from '$lib/api/client';
+	import { Reading } from '$lib/api/reading.svelte';
 	import Facts from '$lib/components/Facts.svelte';
 	import Fields from '$lib/components/Fields.svelte';
 	import Tabs from '$lib/components/Tabs.svelte';
@@ -13,16 +14,15 @@
 
 	const line = openLine();
 	const open = (key: string) => line.openWorking(key);
-	let proof = $state.raw<Schemas['ProofView'] | null>(null);
-	let problem = $state('');
+	const reading = new Reading<Schemas['ProofView']>();
+	const proof = $derived(reading.value);
 	let at = $state(location.hash.slice(1) || 'motor');
 	let entering = $state(false);
 
 	$effect(() => {
 		void line.version;
-		answer(api.GET('/api/lines/{line_id}/proof', { params: { path: { line_id: line.id } } }))
-			.then((found) => (proof = found))
-			.catch((error: Error) => (problem = error.message));
+		const params = { path: { line_id: line.id } };
+		return reading.read(() => answer(api.GET('/api/lines/{line_id}/proof', { params })));
 	});
 
 	const TABS = [
@@ -48,7 +48,8 @@
 </script>
 
 <main>
-	{#if problem}<p class="problem">{problem}</p>{/if}
+	{#if reading.problem}<p class="problem" role="alert">{reading.problem}</p>
+	{:else if !proof}<p class="say">Looking at motor, drive and machine …</p>{/if}
 	<Tabs tabs={TABS} {at} {choose} label="What is proven">
 		{#if proof && at === 'motor'}
 			<div class="two page" data-folds style:--wide="320px">

@@ -1,6 +1,7 @@
 <script lang="ts">
 	/** Savings: what was there before against the drive over the year, the money, and what the owner is told. */
 	import { answer, api, type Schemas } from '$lib/api/client';
+	import { Reading } from '$lib/api/reading.svelte';
 	import EnergyChain from '$lib/components/EnergyChain.svelte';
 	import Fields from '$lib/components/Fields.svelte';
 	import Num from '$lib/components/Num.svelte';
@@ -16,24 +17,21 @@
 
 	const line = openLine();
 	const open = (key: string) => line.openWorking(key);
-	let savings = $state.raw<Schemas['SavingsView'] | null>(null);
-	let owner = $state.raw<Schemas['OwnerView'] | null>(null);
-	let problem = $state('');
+	const reading = new Reading<[Schemas['SavingsView'], Schemas['OwnerView']]>();
+	const savings = $derived(reading.value?.[0]);
+	const owner = $derived(reading.value?.[1]);
 	let editing = $state(false);
 	let at = $state(location.hash.slice(1) || 'year');
 
 	$effect(() => {
 		void line.version;
 		const params = { path: { line_id: line.id } };
-		Promise.all([
-			answer(api.GET('/api/lines/{line_id}/savings', { params })),
-			answer(api.GET('/api/lines/{line_id}/owner', { params }))
-		])
-			.then(([found, told]) => {
-				savings = found;
-				owner = told;
-			})
-			.catch((error: Error) => (problem = error.message));
+		return reading.read(() =>
+			Promise.all([
+				answer(api.GET('/api/lines/{line_id}/savings', { params })),
+				answer(api.GET('/api/lines/{line_id}/owner', { params }))
+			])
+		);
 	});
 
 	const TABS = [
@@ -54,7 +52,8 @@
 	}
 </script>
 
-{#if problem}<p class="problem">{problem}</p>{/if}
+{#if reading.problem}<p class="problem" role="alert">{reading.problem}</p>
+{:else if !savings}<p class="say wait">Working out the year, both ways …</p>{/if}
 <main>
 	<div class="top">
 		{#if savings?.told_by}

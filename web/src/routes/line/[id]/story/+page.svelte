@@ -1,21 +1,21 @@
 <script lang="ts">
 	/** The line's history, read from the latest visit back: who did what, when, with which instrument. */
 	import { answer, api, type Schemas } from '$lib/api/client';
+	import { Reading } from '$lib/api/reading.svelte';
 	import Mark from '$lib/components/Mark.svelte';
 	import Sentence from '$lib/components/Sentence.svelte';
 	import { openLine } from '$lib/line/context';
 	import { asTitle, clock, date, day } from '$lib/words';
 
 	const line = openLine();
-	let story = $state.raw<Schemas['StoryView'] | null>(null);
-	let problem = $state('');
+	const reading = new Reading<Schemas['StoryView']>();
+	const story = $derived(reading.value);
 
 	$effect(() => {
 		void line.version;
 		void line.seq;
-		answer(api.GET('/api/lines/{line_id}/story', { params: { path: { line_id: line.id } } }))
-			.then((found) => (story = found))
-			.catch((error: Error) => (problem = error.message));
+		const params = { path: { line_id: line.id } };
+		return reading.read(() => answer(api.GET('/api/lines/{line_id}/story', { params })));
 	});
 
 	const MARKS: Record<string, string> = {
@@ -37,7 +37,7 @@
 		<a class="act" data-quiet href="/line/{line.id}/run">To the run sheet</a>
 	</header>
 	{#if !story}
-		<p class="say">{problem || 'Reading …'}</p>
+		<p class="say">{reading.problem || 'Reading …'}</p>
 	{:else}
 		{#each story.chapters as chapter, i (chapter.visit?.id ?? `before-${i}`)}
 			<section>
