@@ -113,6 +113,7 @@ class Check:
     once: tuple[str, ...]
     doubts: str
     holds: str
+    partial: bool
 
 
 CHECKS: list[Check] = []
@@ -130,6 +131,7 @@ def check(
     once: tuple[str, ...] = (),
     doubts: str = "",
     holds: str = "",
+    partial: bool = False,
 ) -> Callable[[CheckFunction], CheckFunction]:
     """Declare a check at a station or joint.
 
@@ -137,7 +139,8 @@ def check(
     which the line must have one; `once` are fields asked on demand, and the check is silent until they are entered;
     `doubts` is the plate value that the technician may uphold against it; `holds` is what waits for it where it stops,
     and for a check that may stop it waits too while that check cannot judge, for the worst case is often the one that
-    no method covers. A check returns None where it has nothing to say.
+    no method covers; a `partial` check judges what is there, and tells what is missing only where that stands. A check
+    returns None where it has nothing to say.
     """
     if place not in PLACE_ORDER:
         raise TypeError(f"no station or joint is called {place}")
@@ -149,7 +152,9 @@ def check(
         find_field(path)
 
     def declare(function: CheckFunction) -> CheckFunction:
-        CHECKS.append(Check(function.__name__, place, about, needs, source, function, only, once, doubts, holds))
+        CHECKS.append(
+            Check(function.__name__, place, about, needs, source, function, only, once, doubts, holds, partial)
+        )
         return function
 
     return declare
@@ -165,12 +170,12 @@ def _run(declared: Check, line: Line, derived: Derived) -> Finding | None:
     if not line.applies(declared.only) or not all(line.has(path) for path in declared.once):
         return None
     missing = tuple(path for path in declared.needs if not line.has(path))
-    if missing:
+    if missing and not declared.partial:
         return _unknown(declared, missing)
     try:
         verdict = declared.function(line, derived)
     except NotKnown as gap:
-        return _unknown(declared, (gap.field,))
+        return _unknown(declared, missing or (gap.field,))
     except (NoSolution, BadEntry) as reason:
         verdict = Verdict(Severity.UNKNOWN, f"Cannot be judged: {declared.about}", _told(reason.both))
     if verdict is None:

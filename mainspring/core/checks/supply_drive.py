@@ -13,6 +13,8 @@ from mainspring.core.sentence import say
 
 _READINGS = ("supply.reading_12", "supply.reading_23", "supply.reading_31")
 
+EVENS, LARGEST = ("line3", "line5"), "line5"  # reactors that even the amps of a rectifier, and the largest of them
+
 
 @check(
     place="supply-drive",
@@ -141,6 +143,11 @@ def supply_is_balanced(line: Line, derived: Derived) -> Verdict:
             say("{u} between the lines; above {worst} nothing should run.", **numbers),
             say("Find the loose joint, blown fuse or single-phase load before going on."),
         )
+    if found > numbers["limit"] and line.value("supply.reactor") in EVENS:
+        return clear(
+            "Unbalance is evened by the reactor",
+            say("{u} between the lines, above {limit}: with a reactor the drive's amps stay near to even.", **numbers),
+        )
     if found > numbers["limit"]:
         return caution(
             "Supply is unbalanced",
@@ -175,7 +182,10 @@ def fault_level_is_known(line: Line, derived: Derived) -> Verdict | None:
         return stop(
             "Fault level above the drive's rating",
             say("{fault} can flow, the drive with its protection is rated {rating}.", **numbers),
-            say("Fit the current-limiting fuses or the reactor that the drive's manual lists for this level."),
+            say(
+                "Fit the current-limiting fuses or the reactor that the drive's manual lists for this level, and enter"
+                " the rating that it gives with them."
+            ),
         )
     return clear("Drive stands the fault level", say("{fault} at most, rated {rating}.", **numbers))
 
@@ -193,6 +203,8 @@ def harmonics_are_bearable(line: Line, derived: Derived) -> Verdict:
     distortion = derived.current_distortion
     numbers = {"thd": distortion, "z": derived.line_impedance, "amps": line.motor.rated_current}
     advice = say("A 3 % line reactor or a built-in choke brings it to about 44 %, 5 % to about 34 %.")
+    if line.value("supply.reactor") == LARGEST:
+        advice = say("More than reactors do: a filter or a drive with an active front end, by the supplier's rules.")
     if supply.has("demand_current"):
         ratio = short_circuit_ratio(derived.fault_current, supply.demand_current)
         limit, found = (

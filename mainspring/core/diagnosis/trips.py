@@ -32,6 +32,7 @@ TRIPS: dict[str, str] = {
     "no_fill": "No flow, line fill failed",
     "restarts": "Automatic restarts used up",
 }
+PUMPS_ALONE = ("no_fill",)  # classes that only what pumps has
 MOMENTS: dict[str, str] = {
     "starting": "Starting",
     "ramping_up": "Ramping up",
@@ -118,6 +119,11 @@ def rank_causes(kind: str, line: Line, derived: Derived, moment: Moment) -> list
         if weighed is not None:
             found.append(Cause(declared.id, declared.title, weighed[0], weighed[1], declared.measure))
     return sorted(found, key=lambda c: -c.weight)
+
+
+def trips_of(line: Line) -> dict[str, str]:
+    """The classes of trip that a line can have."""
+    return {id: name for id, name in TRIPS.items() if "fan" not in line.traits or id not in PUMPS_ALONE}
 
 
 def _plain(text: str) -> str:
@@ -220,6 +226,8 @@ def wrong_motor_data(line: Line, derived: Derived, moment: Moment) -> Weighed:
         if not 0.95 <= ratio <= 1.05:
             return 0.8, say("The limit is {limit}, {ratio} × the plate's {plate}.", **numbers)
         return 0.3, say("The limit of {limit} agrees with the plate's {plate}.", **numbers)
+    if "permanent_magnet" in line.traits:
+        return 0.4, say("Plate {plate}; whether amps are of the winding or of the line, its sheet says.", plate=plate)
     return 0.4, say("Plate {plate}; star and delta differ by 1.73.", plate=plate)
 
 
@@ -589,6 +597,8 @@ def interlock_not_wired(line: Line, derived: Derived, moment: Moment) -> Weighed
 )
 def burst(line: Line, derived: Derived, moment: Moment) -> Weighed:
     """The pressure never came."""
+    if "fan" in line.traits:
+        return None
     usual = {"p": line.own(practice.pump.FILL_PRESSURE), "t": line.own(practice.pump.FILL_TIME)}
     return 0.6, say("{p} did not come within {t}.", **usual)
 
@@ -623,5 +633,7 @@ def underlying(line: Line, derived: Derived, moment: Moment) -> Weighed:
 )
 def slow_source(line: Line, derived: Derived, moment: Moment) -> Weighed:
     """Wells and pits recover in their own time."""
+    if "fan" in line.traits:
+        return None
     slow = line.applies(("submersible", "wet_well"))
     return (0.6 if slow else 0.3), say("A well needs its time." if slow else "A tank or main recovers at once.")

@@ -14,7 +14,7 @@ _EARTH = (("l1_pe", "L1 to earth"), ("l2_pe", "L2 to earth"), ("l3_pe", "L3 to e
 
 def isolate_steps(line: Line) -> list[Step]:
     """From the lock to the cover back on."""
-    steps = [_lock_out(), _capacitors(line), _absence(line), _wiring(line), _interlock(line)]
+    steps = [_lock_out(line), _capacitors(line), _absence(line), _wiring(line), _interlock(line)]
     if "tank" in line.traits:
         steps.append(_precharge(line))
     if "fan_array" in line.traits:
@@ -22,15 +22,15 @@ def isolate_steps(line: Line) -> list[Step]:
     return [*steps, _insulation(line), _photo()]
 
 
-def _lock_out() -> Step:
+def _lock_out(line: Line) -> Step:
+    turns = "a windmilling fan" if "fan" in line.traits else "a pump turning backwards"
     return Step(
         "isolate.lock_out",
         "Lock out, tag, try",
         say("Open the isolator, put your own lock and tag on it, then try to start."),
         "The lock is yours and so is the key; trying proves that the right isolator was opened.",
         "tick",
-        danger="Every source counts: control power, a bypass, a windmilling fan or a pump turning backwards. Follow the"
-        " site's permit rules and local code.",
+        danger=f"Every source counts: control power, a bypass, {turns}. Follow the site's permit rules and local code.",
     )
 
 

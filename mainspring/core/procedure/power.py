@@ -124,10 +124,11 @@ def _motor_data(line: Line, derived: Derived) -> Step:
 
 
 def _limits(line: Line, derived: Derived) -> Step:
+    dry = " dry run," if "pump" in line.traits else ""
     return Step(
         "data.limits",
         "Limits, ramps, protections",
-        say("Current limit, lowest and highest speed, ramps, dry run, restart: from the settings sheet."),
+        say(f"Current limit, lowest and highest speed, ramps,{dry} restart: from the settings sheet."),
         "Before anything turns, the drive must know where to stop.",
         **_read_back(line, derived, "limits", "ramps"),
         danger="Automatic restart means the machine starts by itself: put the warning on it.",

@@ -184,7 +184,7 @@ def _input(line: Line) -> Step:
     return Step(
         "signals.input",
         "Sensor input at five points",
-        say("Give 0, 25, 50, 75 and 100 % of the range, up and down: by pump and gauge, or a source in its place."),
+        say("Give 0, 25, 50, 75 and 100 % of the range, up and down: by hand pump and gauge, or a source instead."),
         "A wrong range, switch or zero shows its own pattern over five points and hides at one.",
         "table",
         danger="Vent the sensor's line slowly. Loop disconnected at the drive while a source feeds the input.",
@@ -196,20 +196,31 @@ def _input(line: Line) -> Step:
     )
 
 
+_AT_ZERO = {  # how a sensor is brought to the low end of what it reads, by what it reads
+    "pressure": "Isolate and vent the sensor, read the signal;",
+    "temperature": "Hold a second thermometer beside the probe, as cold as it gets, and read the signal;",
+    "flow": "Stop all flow, read the signal;",
+    "head": "Lift or vent the sensor to its zero, read the signal;",
+}
+
+
 def _sensor(line: Line) -> Step:
     expected = known(lambda: signal_at_setpoint(line))
     value, kind = _zero(line)
     zero = given("zero_signal", value, kind, "the signal's zero")
     air = "holds:duct" in line.traits
-    vents = air or line.held is None or line.held.dimension == "pressure"
+    held = "pressure" if line.held is None else line.held.dimension or "pressure"
+    vents = air or held not in _AT_ZERO or held == "pressure"
     return Step(
         "signals.sensor",
         "Sensor at zero and at the setpoint",
-        say("Isolate and vent the sensor, read the signal; then at the setpoint by a gauge or a second instrument."),
+        say(_AT_ZERO["pressure" if vents else held] + " then at the setpoint by a gauge or a second instrument."),
         "The input may be right and the sensor wrong: this is the sensor itself, in its place.",
         "readings",
         danger="Up on ladder or roof: both hands for yourself, tools on a line."
         if air
+        else "Guards stay on: nobody reaches past the wheel."
+        if "fan" in line.traits
         else "Trapped pressure: vent slowly, and know where the water goes.",
         after=("turn.baseline", "signals.input"),
         readings=(

@@ -5,7 +5,7 @@ from dataclasses import replace
 from datetime import datetime
 
 from mainspring.core.derived import Derived
-from mainspring.core.diagnosis.trips import CAUSES, MOMENTS, TRIPS, Cause, Moment, rank_causes
+from mainspring.core.diagnosis.trips import CAUSES, MOMENTS, Cause, Moment, rank_causes, trips_of
 from mainspring.core.errors import MainspringError
 from mainspring.core.line import Line, Stay
 from mainspring.core.line.reversal import reversal_of
@@ -162,7 +162,7 @@ def steps_of_visits(line: Line, derived: Derived) -> list[Step]:
     rows = _rows(line, derived)
     titles = {c.id: c.title for c in CAUSES} | {OTHER: "Something else"}
     cause = replace(_cause(line, derived, Stay()), choices=titles)
-    return [_found(), cause, _touched("", PARTS), *([] if rows is None else [rows]), _swap(line)]
+    return [_found(line), cause, _touched("", PARTS), *([] if rows is None else [rows]), _swap(line)]
 
 
 def of_unit(step: str) -> tuple[str, int]:
@@ -215,7 +215,7 @@ def _swap(line: Line) -> Step:
 
 
 def _fault_call(line: Line, derived: Derived, stay: Stay) -> tuple[list[Step], tuple[str, ...]]:
-    return [_found(), *([_cause(line, derived, stay)] if stay.trip else []), _touched(FOUND, PARTS)], ()
+    return [_found(line), *([_cause(line, derived, stay)] if stay.trip else []), _touched(FOUND, PARTS)], ()
 
 
 def _re_check(line: Line, derived: Derived, _stay: Stay) -> tuple[list[Step], tuple[str, ...]]:
@@ -237,7 +237,7 @@ SHEETS: dict[str, Callable[[Line, Derived, Stay], Sheet]] = {
 }
 
 
-def _found() -> Step:
+def _found(line: Line) -> Step:
     return Step(
         FOUND,
         VISIT_STEPS[FOUND],
@@ -245,7 +245,7 @@ def _found() -> Step:
         "A reset wipes the only witness.",
         "log",
         danger="Do not reset yet: it may start by itself. People clear of the machine.",
-        choices=TRIPS,
+        choices=trips_of(line),
         right="*",
         items=MOMENTS,
         readings=(

@@ -212,7 +212,8 @@ def _step_up(line: Line, derived: Derived) -> Step:
         say("Open to the system. Raise the reference step by step, let it settle, read display and gauge."),
         "The grey figure is what this machine should show. The full-speed row becomes the baseline.",
         "table",
-        danger="The machine is turning. Stop button in reach. Never leave a pump running against a shut valve.",
+        danger="The machine is turning. Stop button in reach."
+        + ("" if "fan" in line.traits else " Never leave a pump running against a shut valve."),
         after=("turn.rotation", "many.units", "turn.fill", "turn.bypass", "turn.waste"),
         table=table,
         rests_on=rests,

@@ -103,7 +103,7 @@ def ramp_up(line: Line, derived: Derived) -> Planned:
     return _ramp(line, "ramp_up", ramp_up_reasons(line, derived))
 
 
-@setting("ramps.down", "Ramp down, full speed to 0", dimension="time", wrong="Overvoltage, water hammer.")
+@setting("ramps.down", "Ramp down, full speed to 0", dimension="time", wrong="Overvoltage; in pipes water hammer.")
 def ramp_down(line: Line, derived: Derived) -> Planned:
     """Practice, or what inertia and pipeline need."""
     return _ramp(line, "ramp_down", ramp_down_reasons(line, derived))

@@ -4503,6 +4503,8 @@ export interface components {
         TripWords: {
             /** Moments */
             moments: string[][];
+            /** Pumps Alone */
+            pumps_alone: string[];
             /** Trips */
             trips: string[][];
         };

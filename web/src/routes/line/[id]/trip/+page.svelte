@@ -5,7 +5,10 @@
 	import { session } from '$lib/session.svelte';
 	import { FIELDS, TripPage } from '$lib/trip/trip-page.svelte';
 
-	const at = new TripPage(openLine());
+	const line = openLine();
+	const at = new TripPage(line);
+	const alone = $derived(line.assessment?.traits.includes('fan') ? (at.words?.pumps_alone ?? []) : []);
+	const trips = $derived((at.words?.trips ?? []).filter(([id]) => !alone.includes(id ?? '')));
 	void at.load();
 	$effect(() => at.ask());
 </script>
@@ -14,7 +17,7 @@
 	<aside aria-label="What happened">
 		<h2>What the drive says</h2>
 		<div class="kinds" role="radiogroup" aria-label="Class of trip">
-			{#each at.words?.trips ?? [] as [id, label] (id)}
+			{#each trips as [id, label] (id)}
 				<button type="button" role="radio" aria-checked={at.kind === id} onclick={() => (at.kind = id ?? '')}
 					>{label}</button
 				>
