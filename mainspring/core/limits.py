@@ -28,7 +28,7 @@ from mainspring.core.motor.inertia import (
 )
 from mainspring.core.motor.speed import shaft_torque
 from mainspring.core.quantity import Hertz, MetreHead, Ratio, RevPerMin, Watt
-from mainspring.core.ratios import share_of
+from mainspring.core.ratios import difference_of, share_of
 
 
 @dataclass(frozen=True)
@@ -184,12 +184,26 @@ def _pressure_ceiling(line: Line, derived: Derived) -> Reason:
     pump = derived.pump
     if line.value("system.relief") == "yes":
         raise NotKnown("system.pressure_rating", "a pump without relief valve")
-    above = pump.static_head if "submersible" in line.traits else given("height", 0.0, "head", "level with the pump")
-    allowed = setpoint_head(line.system.pressure_rating, pump.suction_pressure, above)
+    allowed = _rated_head(line, derived)
     ratio = speed_for_shutoff(allowed, as_figure(pump.curve.c0))
     return Reason(
         "shut-off pressure reaches the weakest part's rating", frequency_of_speed(ratio, line.motor.rated_frequency)
     )
+
+
+def _rated_head(line: Line, derived: Derived) -> Figure:
+    """Head of the pump at which the weakest part stands at its rating."""
+    pump = derived.pump
+    above = pump.static_head if "submersible" in line.traits else given("height", 0.0, "head", "level with the pump")
+    return setpoint_head(line.system.pressure_rating, pump.suction_pressure, above)
+
+
+def _head_left(line: Line, derived: Derived) -> Figure | None:
+    """What the pipe's rating leaves above the working head; None where it is not known."""
+    try:
+        return difference_of(_rated_head(line, derived), line.machine.duty_head)
+    except MainspringError:
+        return None
 
 
 def ramp_up_reasons(line: Line, derived: Derived) -> list[Reason]:
@@ -253,10 +267,13 @@ def full_stop_surge(line: Line) -> Figure:
 
 
 def surge_ramp(line: Line, derived: Derived) -> Figure:
-    """Shortest ramp, full speed to zero, whose surge stays within its share of the working head."""
+    """Shortest ramp, full speed to zero, whose surge stays within its share of the head and the pipe's rating."""
     machine, system = line.machine, line.system
     share = line.own(practice.pump.SURGE_SHARE)
     allowed = given("surge_allowed", share * machine.duty_head, "head", "share of the working head that a ramp may add")
+    left = _head_left(line, derived)
+    if left is not None and 0 < left < allowed:
+        allowed = left
     stop = shortest_stop(
         system.pipe_length, pipe_velocity(machine.duty_flow, system.pipe_bore), allowed, wave_speed_of(line)
     )

@@ -194,6 +194,18 @@ def test_a_longer_pipeline_wants_a_longer_ramp(records: dict[str, Any]) -> None:
     assert 1000 < wave_speed_of(line) < 1450
 
 
+def test_a_weaker_pipe_wants_a_longer_ramp(records: dict[str, Any]) -> None:
+    pipe = {"pipe_bore": 0.1, "pipe_wall": 0.0045, "pipe_material": "steel", "pipe_length": 800.0}
+    booster = line_of(records["booster"])
+    working = float(Derived(booster).pump.pressure_at_gauge(booster.machine.duty_head))
+    ramps = []
+    for above in (16e5, 4e5, 0.2e5, 0.1e5):
+        line = booster.with_values(system={**pipe, "pressure_rating": working + above})
+        ramps.append(float(surge_ramp(line, Derived(line))))
+    assert ramps[0] <= ramps[1] < ramps[2] < ramps[3]  # as far as the share of the head is more than the pipe has left
+    assert ramps[3] == pytest.approx(2 * ramps[2], rel=0.05)  # half the head left, twice the time
+
+
 # the fan
 
 

@@ -476,7 +476,7 @@ def surge_within_rating(line: Line, derived: Derived) -> Verdict:
     if planned < ramp:
         return caution(
             "Ramp down is short for this pipeline",
-            say("{planned} planned; {ramp} keeps the surge within {share} of the working head.", **numbers),
+            say("{planned} planned; {ramp} keeps the surge within {share} of the head and the rating.", **numbers),
             say("Lengthen the ramp down to {ramp}.", **numbers),
         )
     return clear(
