@@ -20,7 +20,8 @@ from mainspring.core.quantity import DIMENSIONS
 from mainspring.exchange.log import keep as pieces
 from mainspring.exchange.log import layout_from, look_at, read_log
 from mainspring.exchange.log.layout import READ_AS, Layout
-from mainspring.exchange.log.read import Tell
+from mainspring.exchange.log.read import STEPS, Tell
+from mainspring.exchange.packed.apart import plain_of
 from mainspring.service.commands import carry_out
 from mainspring.service.lines import check_who
 from mainspring.service.opened import Opened, OpenLines
@@ -149,14 +150,15 @@ class Logs:
         confirmed = layout_from(layout)
         with ThreadPoolExecutor(1) as beside:
             digest = beside.submit(pieces.digest_of, content)
-            trend = read_log(content, confirmed, tell)
+            plain = plain_of(content, lambda: tell(0, STEPS))
+            trend = read_log(plain, confirmed, tell)
             columns, cut = pieces.pieces_of(trend, confirmed)
         made = KeptTrend(
             trend_id,
             side,
             " ".join(name.split())[:200] or "log",
             confirmed.to_data(),
-            look_at(content, whole=True).signature,
+            look_at(plain, whole=True).signature,
             digest.result(),
             pieces.summary_of(trend, columns),
             False,

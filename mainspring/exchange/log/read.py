@@ -11,9 +11,10 @@ from numpy.typing import NDArray
 from mainspring.core.errors import BadEntry
 from mainspring.core.measured.trend import Found, Trend, trend_of
 from mainspring.core.quantity import DIMENSIONS
-from mainspring.exchange.log.convert import TABLE_ROWS, as_text
 from mainspring.exchange.log.layout import PER_ROW, READ_AS, Layout
 from mainspring.exchange.log.times import seconds_by
+from mainspring.exchange.packed.apart import plain_of
+from mainspring.exchange.packed.convert import TABLE_ROWS, Plain
 
 Numbers = NDArray[np.float64]
 Tell = Callable[[int, int], None]
@@ -22,12 +23,12 @@ LOOKED_AT = 2_000_000  # bytes by which it is told whether cells stand in quotes
 STEPS = 5  # told of: text, table, times, columns, judged
 
 
-def read_log(content: bytes, layout: Layout, tell: Tell = lambda _done, _of: None) -> Trend:
+def read_log(content: bytes | Plain, layout: Layout, tell: Tell = lambda _done, _of: None) -> Trend:
     """The log in SI, looked through.
 
     Raises BadEntry where it cannot be read by the layout.
     """
-    text = as_text(content)
+    text = (plain_of(content) if isinstance(content, bytes) else content).text
     tell(1, STEPS)
     frame = _table(text, layout)
     frame, headings = _without_headings(frame, layout)

@@ -10,9 +10,10 @@ from dataclasses import dataclass
 from mainspring.core.errors import BadEntry
 from mainspring.core.measured.trend import DAY, LEAST_ROWS
 from mainspring.core.quantity import DIMENSIONS
-from mainspring.exchange.log.convert import as_text, sheets_beside
 from mainspring.exchange.log.layout import DELIMITERS, MOST_COLUMNS, PER_ROW, READ_AS, Layout, LogColumn
 from mainspring.exchange.log.times import Reading, formats_of, is_date, is_time
+from mainspring.exchange.packed.apart import plain_of
+from mainspring.exchange.packed.convert import Plain
 
 SAMPLE = 400  # lines that are looked at
 LINE_LIMIT = 4000
@@ -47,12 +48,13 @@ class Look:
     signature: str
 
 
-def look_at(content: bytes, *, fan: bool = False, us: bool = False, whole: bool = True) -> Look:
+def look_at(content: bytes | Plain, *, fan: bool = False, us: bool = False, whole: bool = True) -> Look:
     """Recognise a log. `whole` says that the file is not only its beginning.
 
     Raises BadEntry where there is no table with times in it.
     """
-    text = as_text(content)
+    plain = plain_of(content) if isinstance(content, bytes) else content
+    text = plain.text
     everything = text[:LOOKED_AT].decode("utf-8", errors="replace").splitlines()
     if (not whole or len(text) > LOOKED_AT) and len(everything) > LEAST_ROWS:
         everything.pop()  # it may be cut off
@@ -77,12 +79,20 @@ def look_at(content: bytes, *, fan: bool = False, us: bool = False, whole: bool 
     named = [_column(i, heads[i], columns[i], fan=fan, us=us, comma=comma) for i in read]
     layout = Layout(delimiter, comma, skip, times, form, tuple(_each_once(named)), grouped)
     doubts += _unit_doubts(layout)
-    doubts += sheets_beside(content)
+    doubts += _sheets_beside(plain.beside)
     if not layout.read:
         doubts.append("No column could be told by its heading: say which is which.")
     elif not any(c.quantity in ("power", "energy", PER_ROW) for c in layout.read):
         doubts.append("No column of power or energy was recognised.")
     return Look(layout, body[:SHOWN], doubts, signature_of(delimiter, heads))
+
+
+def _sheets_beside(names: tuple[str, ...]) -> list[str]:
+    """What to say of sheets beyond the first of a workbook, which are not read."""
+    if len(names) < 2:
+        return []
+    others = ", ".join(f"“{n}”" for n in names[1:6])
+    return [f"Only the first sheet, “{names[0]}”, is read; {others} are not. Give each as a file of its own."]
 
 
 def _unit_doubts(layout: Layout) -> list[str]:

@@ -2,39 +2,56 @@
 
 import csv
 import io
+import zipfile
 from collections.abc import Iterator
+from dataclasses import dataclass
 from datetime import datetime
 from typing import Any
 from xml.etree import ElementTree
-
-import polars as pl
 
 from mainspring.core.errors import BadEntry
 
 SIZE_LIMIT = 80_000_000  # bytes of a file
 SHEET_ROWS = 200_000  # of a workbook, which is slow to read
 TABLE_ROWS = 3_000_000
+COLUMNS, CELL = 400, 1000  # of a table; characters of a cell that are kept
+UNPACKED = 250_000_000  # bytes of a workbook's parts
 ENCODED = 1_000_000  # bytes by which the encoding is told
 WATT_HOUR = "72"  # unit of measure, NAESB ESPI / Green Button, from memory
 
 
-def as_text(content: bytes) -> bytes:
-    """The file as UTF-8 text, columns by comma where it was no text. Raises BadEntry."""
+@dataclass(frozen=True)
+class Plain:
+    """A file as UTF-8 text, columns by comma where it was no text; and the names of sheets that were not read."""
+
+    text: bytes
+    beside: tuple[str, ...] = ()
+
+
+def is_packed(content: bytes) -> bool:
+    """Whether it is no plain text: a workbook, Parquet, or XML, which may unpack to far more than they hold."""
+    return content[:4] == b"PAR1" or content[:2] == b"PK" or content[:4096].lstrip()[:1] == b"<"
+
+
+def check_size(content: bytes) -> None:
+    """Raise BadEntry for an empty file and one that is too large."""
     if len(content) > SIZE_LIMIT:
         raise BadEntry("log", f"{len(content) / 1e6:.0f} MB", f"up to {SIZE_LIMIT / 1e6:.0f} MB")
-    head = content[:4096].lstrip()
-    if not head and not content.strip():
+    if not content[:4096].lstrip() and not content.strip():
         raise BadEntry("log", "an empty file", "a table with times")
+
+
+def unpack(content: bytes) -> Plain:
+    """A packed file as text. Raises BadEntry; takes as much memory and time as the file wants."""
     if content[:4] == b"PAR1":
-        return _of_parquet(content)
+        return Plain(_of_parquet(content))
     if content[:2] == b"PK":
         return _of_workbook(content)
-    if head[:1] == b"<":
-        return _of_meter(content)
-    return _utf8(content)
+    return Plain(_of_meter(content))
 
 
-def _utf8(content: bytes) -> bytes:
+def decoded(content: bytes) -> bytes:
+    """A text file as UTF-8. Raises BadEntry."""
     for mark, name in ((b"\xef\xbb\xbf", "utf-8-sig"), (b"\xff\xfe", "utf-16"), (b"\xfe\xff", "utf-16")):
         if content.startswith(mark):
             try:
@@ -52,50 +69,43 @@ def _utf8(content: bytes) -> bytes:
 
 
 def _of_parquet(content: bytes) -> bytes:
+    import polars as pl
+
     try:
-        frame = pl.read_parquet(io.BytesIO(content), n_rows=TABLE_ROWS + 1)
-        if frame.height > TABLE_ROWS:
-            raise BadEntry("log", f"more than {TABLE_ROWS} rows", f"up to {TABLE_ROWS}")
+        names = pl.read_parquet_schema(io.BytesIO(content))
+        rows = pl.scan_parquet(io.BytesIO(content)).select(pl.len()).collect().item()
+        if len(names) > COLUMNS or rows > TABLE_ROWS:
+            raise BadEntry("log", f"{rows} rows of {len(names)} columns", f"up to {TABLE_ROWS} rows, {COLUMNS} columns")
         out = io.BytesIO()
-        frame.write_csv(out, datetime_format="%Y-%m-%dT%H:%M:%S%.f")
+        pl.read_parquet(io.BytesIO(content)).write_csv(out, datetime_format="%Y-%m-%dT%H:%M:%S%.f")
     except (pl.exceptions.PolarsError, OSError) as wrong:
         raise BadEntry("log", "this Parquet file", f"one of plain columns ({str(wrong)[:80]})") from None
     return out.getvalue()
 
 
-def _of_workbook(content: bytes) -> bytes:
+def _of_workbook(content: bytes) -> Plain:
     from openpyxl import load_workbook
 
     try:
+        with zipfile.ZipFile(io.BytesIO(content)) as packed:
+            whole = sum(part.file_size for part in packed.infolist())
+        if whole > UNPACKED:
+            raise BadEntry("log", f"a workbook of {whole / 1e6:.0f} MB unpacked", f"up to {UNPACKED / 1e6:.0f} MB")
         book = load_workbook(io.BytesIO(content), read_only=True, data_only=True)
-        return _table(_cells(book.worksheets[0]))
-    except BadEntry:
+        return Plain(_table(_cells(book.worksheets[0])), tuple(name[:40] for name in book.sheetnames))
+    except (BadEntry, MemoryError):
         raise
     except Exception:  # a damaged one breaks the reader in as many ways as it has parts
         raise BadEntry("log", "this workbook", "an XLSX workbook whose first sheet holds the log") from None
 
 
-def sheets_beside(content: bytes) -> list[str]:
-    """What to say of sheets beyond the first of a workbook, which are not read."""
-    if content[:2] != b"PK":
-        return []
-    from openpyxl import load_workbook
-
-    try:
-        names = load_workbook(io.BytesIO(content), read_only=True).sheetnames
-    except Exception:  # a damaged one is told of by the reading
-        return []
-    if len(names) < 2:
-        return []
-    others = ", ".join(f"“{n[:40]}”" for n in names[1:6])
-    return [f"Only the first sheet, “{names[0][:40]}”, is read; {others} are not. Give each as a file of its own."]
-
-
 def _cells(sheet: Any) -> Iterator[list[str]]:
     for n, row in enumerate(sheet.iter_rows(values_only=True)):
-        if n > SHEET_ROWS:
-            raise BadEntry("log", f"more than {SHEET_ROWS} rows in a workbook", "a CSV file for that many")
-        yield ["" if v is None else v.isoformat() if isinstance(v, datetime) else str(v) for v in row]
+        if n > SHEET_ROWS or len(row) > COLUMNS:
+            raise BadEntry(
+                "log", f"a sheet of more than {SHEET_ROWS} rows or {COLUMNS} columns", "a CSV file for that many"
+            )
+        yield ["" if v is None else v.isoformat() if isinstance(v, datetime) else str(v)[:CELL] for v in row]
 
 
 def _table(rows: Iterator[list[str]]) -> bytes:
