@@ -3,6 +3,8 @@
 Errors go to standard error; bad input ends with exit code 2. What is heavy is imported by the command that uses it.
 """
 
+from __future__ import annotations
+
 import argparse
 import contextlib
 import dataclasses
@@ -12,21 +14,22 @@ import signal
 import sys
 import uuid
 from collections.abc import Iterator
+from concurrent.futures import ThreadPoolExecutor
 from pathlib import Path
-from typing import Any
-
-from peewee import MySQLDatabase
+from typing import TYPE_CHECKING, Any
 
 from mainspring.api.settings import AppSettings, from_environment
 from mainspring.core.errors import BadEntry, MainspringError
-from mainspring.core.line import parse_line
 from mainspring.core.quantity import DIMENSIONS
 from mainspring.core.told import told
 from mainspring.service.errors import BadRecord
-from mainspring.service.views import PutInView, WorkingView
-from mainspring.store.database import StoreUnavailable, migrate, open_database
-from mainspring.store.repository import NotFound
+from mainspring.store.errors import NotFound, StoreUnavailable
 from mainspring.store.server import PrivateServer, ServerProblem, attach, private_server
+
+if TYPE_CHECKING:
+    from peewee import MySQLDatabase
+
+    from mainspring.service.working import PutInView, WorkingView
 
 LOOPBACK = ("127.0.0.1", "localhost", "::1")
 
@@ -44,11 +47,11 @@ def main(argv: list[str] | None = None) -> int:
         us = getattr(arguments, "us", False)
         print(f"mainspring: {told(str(getattr(error, 'both', error)), 'us' if us else 'si')}", file=sys.stderr)
         return 2
+    except BrokenPipeError:
+        return 0
     except (ServerProblem, StoreUnavailable, OSError) as error:
         print(f"mainspring: {error}", file=sys.stderr)
         return 1
-    except BrokenPipeError:
-        return 0
     return result
 
 
@@ -121,6 +124,8 @@ def _settings(arguments: argparse.Namespace) -> AppSettings:
 @contextlib.contextmanager
 def _database(settings: AppSettings) -> Iterator[MySQLDatabase]:
     """The database for a command: the one named, the running application's, or our own for as long as it takes."""
+    from mainspring.store.database import migrate, open_database
+
     if settings.database_url:
         yield open_database(settings.database_url)
         return
@@ -135,9 +140,6 @@ def _database(settings: AppSettings) -> Iterator[MySQLDatabase]:
 
 
 def _serve(arguments: argparse.Namespace) -> int:
-    from mainspring.api.serve import serve, serve_with_workers  # takes a second to load
-    from mainspring.demo.load import is_empty, load_demo, reset_demo
-
     settings = _settings(arguments)
     if settings.host not in LOOPBACK:
         raise Usage(f"--host {settings.host}: Mainspring has no accounts yet and listens on loopback only (127.0.0.1)")
@@ -145,15 +147,12 @@ def _serve(arguments: argparse.Namespace) -> int:
         signal.signal(ended_by, signal.default_int_handler)
     server = None if settings.database_url else PrivateServer(settings.data)
     try:
-        if server is not None:
-            server.start()
-            server.watch()
-        database = open_database(settings.database_url or _url(server))
-        migrate(database)
-        if arguments.reset_demo and _confirmed(arguments.yes):
-            reset_demo(database)
-        elif not arguments.empty and is_empty(database):
-            load_demo(database)
+        with ThreadPoolExecutor(1) as beside:  # the database starts while what serves is loaded
+            opened = beside.submit(_opened, settings.database_url, server)
+            from mainspring.api.serve import serve, serve_with_workers
+
+            database = opened.result()
+        _demo_into(database, reset=arguments.reset_demo and _confirmed(arguments.yes), empty=arguments.empty)
         if arguments.workers > 1:
             serve_with_workers(settings, settings.database_url or _url(server), arguments.workers)
         else:
@@ -164,6 +163,30 @@ def _serve(arguments: argparse.Namespace) -> int:
         if server is not None:
             server.stop()
     return 0
+
+
+def _demo_into(database: MySQLDatabase, *, reset: bool, empty: bool) -> None:
+    """The demo put back where that is asked, and into a store that holds nothing unless it is to stay so."""
+    from mainspring.store import repository
+    from mainspring.store.database import transact
+
+    if not reset and (empty or transact(database, repository.sites)):
+        return
+    from mainspring.demo.load import load_demo, reset_demo  # half a second to load
+
+    (reset_demo if reset else load_demo)(database)
+
+
+def _opened(url: str | None, server: PrivateServer | None) -> MySQLDatabase:
+    """The database, its server started where it is our own, and its tables brought up to date."""
+    from mainspring.store.database import migrate, open_database
+
+    if server is not None:
+        server.start()
+        server.watch()
+    database = open_database(url or _url(server))
+    migrate(database)
+    return database
 
 
 def _url(server: PrivateServer | None) -> str:
@@ -266,6 +289,7 @@ def _read(path: Path) -> bytes:
 
 def _assess(arguments: argparse.Namespace) -> int:
     from mainspring.core.assess import assess
+    from mainspring.core.line import parse_line
     from mainspring.exchange import line_file
     from mainspring.service import lines
 
@@ -343,6 +367,8 @@ def _families(arguments: argparse.Namespace) -> int:
 
 
 def _migrate(arguments: argparse.Namespace) -> int:
+    from mainspring.store.database import migrate, open_database
+
     settings = _settings(arguments)
     if settings.database_url:
         applied = migrate(open_database(settings.database_url))

@@ -24,8 +24,8 @@ from mainspring.service.errors import (
     UnknownFigure,
 )
 from mainspring.service.views import ProblemView, problem_view
-from mainspring.store.database import StoreUnavailable
-from mainspring.store.repository import Conflict, IdTaken, NotFound, Overtaken, SiteConflict
+from mainspring.store.errors import NotFound, StoreUnavailable
+from mainspring.store.repository import Conflict, IdTaken, Overtaken, SiteConflict
 
 MEDIA = "application/problem+json"
 T = TypeVar("T")

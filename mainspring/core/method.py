@@ -10,10 +10,10 @@ import functools
 import importlib
 import inspect
 import math
-import pkgutil
 import re
 from collections.abc import Callable, Iterator
 from dataclasses import dataclass, field
+from pathlib import Path
 from typing import Any, Literal, ParamSpec, Protocol, TypeVar, get_type_hints, overload
 
 from mainspring.core.errors import MainspringError, OutOfRange, UnknownMethod, check_range
@@ -299,10 +299,11 @@ RECORDED: dict[str, Callable[..., Any]] = {}
 
 
 def register_all() -> None:
-    """Import every module of the core, so that all methods are known, whoever uses them."""
-    package = importlib.import_module("mainspring.core")
-    for found in pkgutil.walk_packages(package.__path__, "mainspring.core."):
-        importlib.import_module(found.name)
+    """Import every module of the core that declares methods, so that all are known, whoever uses them."""
+    core = Path(__file__).parent
+    for file in sorted(core.rglob("*.py")):
+        if re.search(r"^@method\(", file.read_text(), re.MULTILINE):
+            importlib.import_module(".".join(("mainspring.core", *file.relative_to(core).with_suffix("").parts)))
 
 
 def find_method(method_id: str) -> Method:

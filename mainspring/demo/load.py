@@ -27,11 +27,6 @@ from mainspring.store.repository import Change, KeptSetting
 WHO = "R. Tally"
 
 
-def is_empty(db: MySQLDatabase) -> bool:
-    """Whether the store holds no site yet."""
-    return not transact(db, repository.sites)
-
-
 def load_demo(db: MySQLDatabase) -> None:
     """Both sites; harmless when they are there already."""
     transact(db, lambda: _load(repository.now()))

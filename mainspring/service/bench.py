@@ -14,7 +14,8 @@ from mainspring.service.proof import proof_view
 from mainspring.service.run import run_view
 from mainspring.service.savings import savings_view
 from mainspring.service.sheet import sheet_view
-from mainspring.service.views import Ledger, WorkingView
+from mainspring.service.views import Ledger
+from mainspring.service.working import WorkingView
 
 
 def draft_working(line: Line, asked: str, tried: Asked) -> WorkingView:

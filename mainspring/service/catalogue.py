@@ -11,7 +11,7 @@ from mainspring.core.line.fields import Field
 from mainspring.core.method import METHODS, Figure, Method, Parameter, find_method, given, register_all
 from mainspring.core.quantity import DIMENSIONS
 from mainspring.core.working import pretty, working_of
-from mainspring.service.views import WorkingView, working_view
+from mainspring.service.working import WorkingView, working_view
 
 register_all()
 

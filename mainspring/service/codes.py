@@ -19,7 +19,8 @@ from mainspring.service.errors import BadRecord, KeyUnusable
 from mainspring.service.lines import check_who
 from mainspring.service.opened import Opened, OpenLines
 from mainspring.store import repository
-from mainspring.store.repository import Change, KeptCode, NotFound
+from mainspring.store.errors import NotFound
+from mainspring.store.repository import Change, KeptCode
 
 CODE_LIMIT, WHY_LIMIT = 100, 200
 

@@ -7,7 +7,7 @@ from collections.abc import Callable
 from mainspring.service.opened import Opened, OpenLines, shares
 from mainspring.service.summary import summary_of
 from mainspring.store import repository
-from mainspring.store.database import StoreUnavailable
+from mainspring.store.errors import StoreUnavailable
 from mainspring.store.repository import Change, Overtaken
 
 Decide = Callable[[Opened], Change]

@@ -20,7 +20,8 @@ from mainspring.service.lines import check_who
 from mainspring.service.opened import Opened, OpenLines
 from mainspring.service.sheet import set_rows
 from mainspring.store import family_table
-from mainspring.store.repository import NotFound, Overtaken
+from mainspring.store.errors import NotFound
+from mainspring.store.repository import Overtaken
 
 SHIPPED = Path(__file__).parents[1] / "families"
 Values = Mapping[str, float | str]

@@ -27,11 +27,11 @@ from mainspring.service.views import (
     StageView,
     StationView,
     StripView,
-    WorkingView,
     problem_view,
-    working_view,
 )
+from mainspring.service.working import WorkingView, working_view
 from mainspring.store import repository
+from mainspring.store.errors import NotFound
 from mainspring.store.repository import Change, Conflict, Head, KeptLine, KeptSite, Overtaken
 
 NAME_LIMIT = 200
@@ -57,7 +57,7 @@ class Lines:
         """A line by id, or by its tag where only one has it."""
         found = self.lines.transact(lambda: repository.ids_named(name))
         if len(found) != 1:
-            raise repository.NotFound(f"{len(found) or 'no'} lines are called {name[:80]}")
+            raise NotFound(f"{len(found) or 'no'} lines are called {name[:80]}")
         return self.lines.open(found[0])
 
     def create(self, line_id: str, site_id: str, tag: str, title: str, record: dict[str, Any], by: str) -> Opened:

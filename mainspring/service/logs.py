@@ -26,7 +26,8 @@ from mainspring.service.commands import carry_out
 from mainspring.service.lines import check_who
 from mainspring.service.opened import Opened, OpenLines
 from mainspring.store import repository
-from mainspring.store.repository import Change, IdTaken, KeptTrend, NotFound
+from mainspring.store.errors import NotFound
+from mainspring.store.repository import Change, IdTaken, KeptTrend
 
 SIDES = {"before": "Before", "after": "Now"}
 MOST_LOGS = 24  # of a line

@@ -32,7 +32,8 @@ from mainspring.service.keys import Of, read_key
 from mainspring.service.lines import check_who, working_for
 from mainspring.service.logs import SIDES, Logs, LogView, log_view
 from mainspring.service.opened import Opened, OpenLines
-from mainspring.service.views import FigureView, Ledger, WorkingView
+from mainspring.service.views import FigureView, Ledger
+from mainspring.service.working import WorkingView
 from mainspring.store import repository
 from mainspring.store.repository import Change, KeptTrend
 

@@ -18,7 +18,6 @@ from mainspring.core.method import Figure, Leaf
 from mainspring.core.procedure import PHASES, Evidence, Instrument, Reading, StepStatus
 from mainspring.core.sentence import Sentence
 from mainspring.core.settings import SETTINGS
-from mainspring.core.working import Working
 from mainspring.service.keys import Key, Of
 
 
@@ -532,47 +531,6 @@ class KeptView(StepsView):
     before: int
 
 
-class WorkingInputView(BaseModel):
-    """A value put in."""
-
-    symbol: str
-    name: str
-    value: float | str | list[float] | None
-    dimension: str | None
-    step: "WorkingView | None" = None
-    steps: "list[WorkingView]" = []
-
-
-class PutInView(BaseModel):
-    """A piece of a formula with its values put in: text, or a value, which may have to be told in one unit."""
-
-    text: str | None = None
-    value: float = 0.0
-    dimension: str | None = None
-    unit: str = ""
-
-
-class WorkingView(BaseModel):
-    """One step of a calculation sheet."""
-
-    title: str
-    symbol: str
-    value: float
-    dimension: str | None
-    number: int
-    again: bool
-    formula: str
-    substituted: list[PutInView]
-    source: str
-    source_kind: str
-    method_id: str
-    provenance: str
-    field: str
-    why: str
-    inputs: list[WorkingInputView]
-    assumptions: list[str]
-
-
 class Ledger:
     """Hands out keys to figures while a view is built."""
 
@@ -712,38 +670,3 @@ def instrument_view(instrument: Instrument, at: datetime) -> InstrumentView:
 def phase_label(status: StepStatus) -> str:
     """What the phase of a step is called."""
     return PHASES[status.step.phase]
-
-
-def working_view(working: Working) -> WorkingView:
-    """A calculation sheet for the screen."""
-    return WorkingView(
-        title=working.title,
-        symbol=working.symbol,
-        value=working.value,
-        dimension=working.dimension,
-        number=working.number,
-        again=working.again,
-        formula=working.formula,
-        substituted=[
-            PutInView(text=p) if isinstance(p, str) else PutInView(value=p.value, dimension=p.dimension, unit=p.unit)
-            for p in working.substituted
-        ],
-        source=working.source,
-        source_kind=working.source_kind,
-        method_id=working.method_id,
-        provenance=working.provenance,
-        field=working.field,
-        why=working.why,
-        assumptions=working.assumptions,
-        inputs=[
-            WorkingInputView(
-                symbol=i.symbol,
-                name=i.name,
-                value=i.value,
-                dimension=i.dimension,
-                step=None if i.step is None else working_view(i.step),
-                steps=[working_view(s) for s in i.steps],
-            )
-            for i in working.inputs
-        ],
-    )

@@ -14,6 +14,7 @@ from peewee import InterfaceError, MySQLDatabase, OperationalError, PeeweeExcept
 from playhouse.migrations import Runner
 from playhouse.pool import MaxConnectionsExceeded, PooledMySQLDatabase
 
+from mainspring.store.errors import StoreUnavailable
 from mainspring.store.models import database_proxy
 
 T = TypeVar("T")
@@ -26,18 +27,6 @@ PATIENCE = 3  # s that one statement may take; a server that is frozen answers n
 LONGEST_PAUSE = 0.5  # s
 MIGRATION_PATIENCE = 3600  # s; a table of years takes its time
 MIGRATIONS = Path(__file__).parent / "migrations"
-
-
-class StoreUnavailable(RuntimeError):
-    """The database cannot be reached just now. `unknown`: it fell silent while it was told to keep what was sent."""
-
-    def __init__(self, text: str, *, unknown: bool = False) -> None:
-        self.unknown = unknown
-        super().__init__(
-            f"{text}; whether this was kept is not known: send it again, that is safe"
-            if unknown
-            else f"{text}; nothing was kept, try again"
-        )
 
 
 class Pool(PooledMySQLDatabase):

@@ -14,6 +14,7 @@ from typing import Any
 from peewee import IntegrityError, fn
 
 from mainspring.core.procedure import Clock, Evidence, Instrument, Visit
+from mainspring.store.errors import NotFound
 from mainspring.store.models import (
     AccessCode,
     DriveLine,
@@ -29,10 +30,6 @@ from mainspring.store.models import (
     TrendRow,
 )
 from mainspring.store.models import Visit as VisitRow
-
-
-class NotFound(LookupError):
-    """No site or line of that id."""
 
 
 class Conflict(RuntimeError):

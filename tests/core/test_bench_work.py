@@ -10,6 +10,7 @@ from mainspring.core.control.margins import loop_margins
 from mainspring.core.control.sleep import sleep_low_limit
 from mainspring.core.derived import Derived
 from mainspring.core.errors import BadEntry, NoSolution, OutOfRange
+from mainspring.core.hydraulics.hold import lift_by_hold, shutoff_by_hold
 from mainspring.core.line import Line
 from mainspring.core.settings.setting import SETTINGS
 from mainspring.core.simulation import kernel, try_line
@@ -21,7 +22,7 @@ from mainspring.core.simulation.judge.margin import LEAST_GAIN, LEAST_PHASE, mar
 from mainspring.core.simulation.knobs import KNOBS, knobs_of, setting_of
 from mainspring.core.simulation.plants import STEP
 from mainspring.core.simulation.search import seek, with_gains
-from mainspring.core.simulation.sleep_finder import find_sleep, lift_by_hold, shutoff_by_hold
+from mainspring.core.simulation.sleep_finder import find_sleep
 from mainspring.core.simulation.spread import Stopped, spread_of
 from mainspring.core.simulation.stages import stages_of
 from mainspring.core.simulation.trial import leak_share, ready, run_trial

@@ -106,9 +106,9 @@ def test_it_ends_when_nobody_listens(monkeypatch: pytest.MonkeyPatch) -> None:
     monkeypatch.setattr(apart.subprocess, "Popen", Watched)
 
     def gone() -> None:
-        raise Gone
+        raise Gone("nobody listens")
 
-    with pytest.raises(Gone):
+    with pytest.raises(Gone, match="nobody listens"):
         plain_of(workbook(), gone)
     assert begun[0].returncode is not None
 

@@ -15,7 +15,8 @@ from mainspring.service.run import run_json
 from mainspring.service.service import Service
 from mainspring.service.summary import summary_of
 from mainspring.store import repository
-from mainspring.store.database import StoreUnavailable, transact
+from mainspring.store.database import transact
+from mainspring.store.errors import StoreUnavailable
 from mainspring.store.repository import Conflict, IdTaken
 from tests.service.conftest import LOCK, WAIT, a_line, entry
 from tests.threads import at_once

@@ -17,7 +17,8 @@ import pytest
 
 from mainspring.store import repository
 from mainspring.store import server as server_module
-from mainspring.store.database import StoreUnavailable, migrate, open_database, transact
+from mainspring.store.database import migrate, open_database, transact
+from mainspring.store.errors import StoreUnavailable
 from mainspring.store.models import database_proxy
 from mainspring.store.repository import KeptLine
 from mainspring.store.server import PrivateServer, ServerProblem, attach, private_server

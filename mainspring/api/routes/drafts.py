@@ -8,7 +8,8 @@ from mainspring.api.routes.loop import asked_of
 from mainspring.core.diagnosis import Moment
 from mainspring.service import bench, curves, trip
 from mainspring.service.service import Service
-from mainspring.service.views import AssessmentView, WorkingView
+from mainspring.service.views import AssessmentView
+from mainspring.service.working import WorkingView
 
 
 def routes(service: Service) -> APIRouter:

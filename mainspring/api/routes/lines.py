@@ -13,7 +13,8 @@ from mainspring.service.opened import Opened
 from mainspring.service.service import Service
 from mainspring.service.step_test import Output, StepTestView, step_test
 from mainspring.service.story import StoryView
-from mainspring.service.views import LineView, RoundView, SiteView, WorkingView
+from mainspring.service.views import LineView, RoundView, SiteView
+from mainspring.service.working import WorkingView
 
 
 class EventOut(BaseModel):

@@ -10,11 +10,11 @@ oscillation where the pipework is stiff. Speeds are shares of full speed, slip n
 """
 
 import math
-from collections.abc import Mapping
-from typing import NamedTuple
+import threading
+from collections.abc import Callable, Mapping
+from typing import Any, NamedTuple
 
 import numpy as np
-from numba import njit
 
 ATMOSPHERE = 101_325.0  # Pa
 NEVER = 1e18  # s
@@ -40,8 +40,45 @@ TOTALS = ("highest", "lowest", "energy", "pumped", "taken", "starts", "awake", "
 MOST_MACHINES = 24
 
 
-# the compiler would pass a config field by field to what it does not inline: 90 numbers a call
-inlined = njit(nogil=True, error_model="numpy", cache=True, forceinline=True)
+_waiting: dict[str, tuple[Callable[..., Any], bool]] = {}  # by name: a function still to be compiled, and inlined
+_compiling = threading.Lock()
+
+
+class Waiting:
+    """A function of the kernel that is not compiled yet: the compiler takes half a second to load, and few need it."""
+
+    def __init__(self, function: Callable[..., Any], *, inline: bool) -> None:
+        self.name = function.__name__
+        _waiting[self.name] = function, inline
+
+    def __call__(self, *given: Any) -> Any:
+        return _compiled(self.name)(*given)
+
+    def __getattr__(self, name: str) -> Any:
+        return getattr(_compiled(self.name), name)
+
+
+def _compiled(name: str) -> Any:
+    """The function, all of them put in their places by the compiler: they find each other by name."""
+    with _compiling:
+        if _waiting:
+            from numba import njit
+
+            for each, (function, inline) in _waiting.items():
+                made = njit(nogil=True, error_model="numpy", cache=True, forceinline=inline)
+                globals()[each] = made(function)
+            _waiting.clear()
+    return globals()[name]
+
+
+def inlined(function: Callable[..., Any]) -> Waiting:
+    """Inlined where it is called: the compiler would pass a config field by field else, 90 numbers a call."""
+    return Waiting(function, inline=True)
+
+
+def called(function: Callable[..., Any]) -> Waiting:
+    """Called from without."""
+    return Waiting(function, inline=False)
 
 
 class Plant(NamedTuple):
@@ -663,7 +700,7 @@ def traced(s, row):
     row[6] = s.well
 
 
-@njit(nogil=True, error_model="numpy", cache=True)
+@called
 def run(c, steps, times, demands, hand_times, hands, noise, start, ring, every, trace, events, totals, hours):
     """Run the loop over a demand told by steps.
 

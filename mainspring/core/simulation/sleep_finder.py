@@ -13,10 +13,11 @@ import numpy as np
 from mainspring.core import practice
 from mainspring.core.derived import Derived
 from mainspring.core.errors import MainspringError, NoSolution, check_range
+from mainspring.core.hydraulics.hold import lift_by_hold, shutoff_by_hold
 from mainspring.core.hydraulics.tank import starts_per_hour_on_leak, tank_drawdown, tank_volume_for_run
 from mainspring.core.line import Line
-from mainspring.core.method import DERIVED, Figure, given, method
-from mainspring.core.quantity import WATER_20C, G, Hertz, MetreHead
+from mainspring.core.method import Figure, given
+from mainspring.core.quantity import WATER_20C, G
 from mainspring.core.sentence import Sentence, say
 from mainspring.core.simulation import kernel
 from mainspring.core.simulation.demand import Profile
@@ -31,58 +32,6 @@ TRICKLE = 2e-3  # of full demand, through seats and seals: with none at all the 
 LEAKS = (0.25, 0.5, 1.0, 2.0, 4.0, 8.0)  # times the leak of the record
 SEEN = 6.0  # starts that a trial should see
 USUAL_LEAK = 0.002  # of full demand, where the record has none
-
-
-@method(
-    id="shutoff_by_hold",
-    symbol="H_0",
-    formula="H_model * (f_model / f_read)**2",
-    symbols={"H_model": "shutoff_model", "f_model": "hold_model", "f_read": "hold_read"},
-    source=DERIVED,
-)
-def shutoff_by_hold(shutoff_model: MetreHead, hold_model: Hertz, hold_read: Hertz) -> MetreHead:
-    """Shut-off head at full speed that a read hold frequency tells, all else as in the model.
-
-    Parameters
-    ----------
-    shutoff_model : of the curve in the record [m]
-    hold_model : frequency that the model holds at [Hz]
-    hold_read : frequency read on site, > 0 [Hz]
-
-    Examples
-    --------
-    >>> round(shutoff_by_hold(60.0, 40.0, 42.0), 3)
-    54.422
-    """
-    check_range("hold frequency", hold_read, above=0)
-    return shutoff_model * (hold_model / hold_read) ** 2
-
-
-@method(
-    id="lift_by_hold",
-    symbol="dH",
-    formula="H_0 * (f_read**2 - f_model**2) / f_r**2",
-    symbols={"H_0": "shutoff_model", "f_model": "hold_model", "f_read": "hold_read", "f_r": "rated_frequency"},
-    source=DERIVED,
-)
-def lift_by_hold(shutoff_model: MetreHead, hold_model: Hertz, hold_read: Hertz, rated_frequency: Hertz) -> MetreHead:
-    """How much more head the plant asks at no flow than the record says, where the pump is as its curve.
-
-    Parameters
-    ----------
-    shutoff_model : of the curve in the record [m]
-    hold_model : frequency that the model holds at [Hz]
-    hold_read : frequency read on site, > 0 [Hz]
-    rated_frequency : of full speed, > 0 [Hz]
-
-    Examples
-    --------
-    >>> round(lift_by_hold(60.0, 40.0, 42.0, 50.0), 3)
-    3.936
-    """
-    check_range("hold frequency", hold_read, above=0)
-    check_range("rated frequency", rated_frequency, above=0)
-    return shutoff_model * (hold_read**2 - hold_model**2) / rated_frequency**2
 
 
 @dataclass(frozen=True)

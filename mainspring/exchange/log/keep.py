@@ -1,13 +1,14 @@
 """A log as it is kept: each column in pieces of Parquet, in the unit it was read in, so that it is small and exact."""
 
+from __future__ import annotations
+
 import hashlib
 import io
 from collections.abc import Iterable, Mapping
 from concurrent.futures import ThreadPoolExecutor
-from typing import Any
+from typing import TYPE_CHECKING, Any
 
 import numpy as np
-import polars as pl
 from numpy.typing import NDArray
 
 from mainspring.core.measured.trend import Found, Trend, marked_of
@@ -15,6 +16,10 @@ from mainspring.core.quantity import DIMENSIONS
 from mainspring.exchange.log.layout import PER_ROW, READ_AS, Layout
 
 Numbers = NDArray[np.float64]
+
+if TYPE_CHECKING:
+    import polars as pl
+
 PIECE_ROWS = 400_000  # of at most eight bytes: below the four million that any server takes in one packet
 MOST_DECIMALS = 6
 SAMPLE, OFF = 2000, 1e-4  # rows by which decimals are told first; of the last decimal, within which it is whole
@@ -29,6 +34,9 @@ def digest_of(content: bytes) -> str:
 
 def pieces_of(trend: Trend, layout: Layout) -> tuple[dict[str, Any], tuple[Piece, ...]]:
     """What is to be known of a log's columns, and the pieces."""
+
+    import polars as pl
+
     units = {c.quantity: c.unit for c in layout.read if c.quantity != PER_ROW}
 
     def kept(column: tuple[str, Numbers]) -> tuple[dict[str, Any], list[Piece]]:
@@ -49,6 +57,9 @@ def pieces_of(trend: Trend, layout: Layout) -> tuple[dict[str, Any], tuple[Piece
 
 def _whole(values: Numbers) -> tuple[pl.Series, int | None]:
     """Values as whole numbers of their last decimal, where they have few decimals; else as they are."""
+
+    import polars as pl
+
     known = np.isfinite(values)
     whole = bool(known.all())
     filled = values if whole else np.where(known, values, 0.0)
@@ -96,6 +107,8 @@ def times_from(start: float, pieces: Iterable[Piece]) -> Numbers:
 
 
 def _joined(quantity: str, pieces: Iterable[Piece]) -> Numbers:
+    import polars as pl
+
     parts = [pl.read_parquet(io.BytesIO(b))["v"] for q, _, b in pieces if q == quantity]
     return np.asarray(pl.concat(parts).cast(pl.Float64).to_numpy(), np.float64)
 

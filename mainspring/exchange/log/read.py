@@ -1,11 +1,12 @@
 """Reading a log as it was confirmed: fast, in SI, and telling what was no number."""
 
+from __future__ import annotations
+
 from collections.abc import Callable, Mapping
 from dataclasses import replace
-from typing import Any
+from typing import TYPE_CHECKING, Any
 
 import numpy as np
-import polars as pl
 from numpy.typing import NDArray
 
 from mainspring.core.errors import BadEntry
@@ -18,6 +19,10 @@ from mainspring.exchange.packed.convert import TABLE_ROWS, Plain
 
 Numbers = NDArray[np.float64]
 Tell = Callable[[int, int], None]
+
+if TYPE_CHECKING:
+    import polars as pl
+
 EMPTY = ["", "-", "--", "---", "NaN", "nan", "NA", "N/A", "null", "NULL", "#N/A", "Bad", "bad", "None"]
 LOOKED_AT = 2_000_000  # bytes by which it is told whether cells stand in quotes
 STEPS = 5  # told of: text, table, times, columns, judged
@@ -51,6 +56,9 @@ def _name(at: int) -> str:
 
 def _table(text: bytes, layout: Layout) -> pl.DataFrame:
     """The columns that are read; where a cell is no number, once more with the words for nothing known."""
+
+    import polars as pl
+
     wanted = [_name(t) for t in layout.times] + [_name(c.at) for c in layout.read]
     told: dict[str, Any] = {
         "separator": layout.delimiter,
@@ -85,6 +93,8 @@ def _without_headings(frame: pl.DataFrame, layout: Layout) -> tuple[pl.DataFrame
 
 
 def _times(frame: pl.DataFrame, layout: Layout) -> Numbers:
+    import polars as pl
+
     first = frame[_name(layout.times[0])]
     if len(layout.times) == 2:
         first = first.str.strip_chars() + " " + frame[_name(layout.times[1])].str.strip_chars()
@@ -120,6 +130,8 @@ def _columns(frame: pl.DataFrame, layout: Layout, text: bytes, headings: int) ->
 
 
 def _ungrouped(series: pl.Series, *, comma: bool) -> pl.Series:
+    import polars as pl
+
     plain = series.str.replace_all(r"[\s\x{00a0}\x{202f}]", "")
     if comma:
         plain = plain.str.replace_all(".", "", literal=True).str.replace(",", ".", literal=True)

@@ -1,12 +1,16 @@
 """Which way round a date is written, and what a time looks like: recognised from a sample, told as a format."""
 
+from __future__ import annotations
+
 import itertools
 import re
 from dataclasses import dataclass
-
-import polars as pl
+from typing import TYPE_CHECKING
 
 from mainspring.exchange.log.layout import EPOCH, EPOCH_MS, SERIAL
+
+if TYPE_CHECKING:
+    import polars as pl
 
 _DATE = re.compile(r"(\d{1,4}|[A-Za-z]{3,9})([-/. ])(\d{1,2}|[A-Za-z]{3,9})(?:\2|, ?)(\d{1,4})")
 _SOLID = re.compile(r"(\d{8})(?=$|[T _])")
@@ -80,7 +84,7 @@ def _candidates(texts: list[str]) -> list[tuple[str, str]]:
     return [(date + joined[1] + form, order) for date, order in dates for form in _clocks(time, joined[2])]
 
 
-def _orders(found: "re.Match[str]") -> list[tuple[str, str]]:
+def _orders(found: re.Match[str]) -> list[tuple[str, str]]:
     first, mark, second, third = found.groups()
     between = ", " if "," in found[0] else mark
     if len(first) == 4:
@@ -94,7 +98,7 @@ def _orders(found: "re.Match[str]") -> list[tuple[str, str]]:
     return [(f"%d{mark}%m{between}{year}", "dmy"), (f"%m{mark}%d{between}{year}", "mdy")]
 
 
-def _clocks(time: "re.Match[str]", text: str) -> list[str]:
+def _clocks(time: re.Match[str], text: str) -> list[str]:
     _, mark, _, seconds, part, half, zone = time.groups()
     hour = "%I" if half else "%H"
     form = f"{hour}{mark}%M" + (f"{mark}%S" if seconds else "") + ("%.f" if part else "")
@@ -107,6 +111,8 @@ def _clocks(time: "re.Match[str]", text: str) -> list[str]:
 
 
 def _seconds(texts: list[str], form: str) -> list[float] | None:
+    import polars as pl
+
     parsed = seconds_by(pl.Series(texts), form)
     if parsed.null_count() > 0.02 * len(texts):
         return None
@@ -115,6 +121,9 @@ def _seconds(texts: list[str], form: str) -> list[float] | None:
 
 def seconds_by(texts: pl.Series, form: str) -> pl.Series:
     """Seconds since 1970 of the clock on the wall, null where a text is no time of the format."""
+
+    import polars as pl
+
     if form in (EPOCH, EPOCH_MS, SERIAL):
         numbers = texts.str.replace(",", ".", literal=True).cast(pl.Float64, strict=False)
         if form == SERIAL:
