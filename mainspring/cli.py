@@ -8,6 +8,7 @@ from __future__ import annotations
 import argparse
 import contextlib
 import dataclasses
+import importlib
 import json
 import os
 import signal
@@ -147,11 +148,13 @@ def _serve(arguments: argparse.Namespace) -> int:
         signal.signal(ended_by, signal.default_int_handler)
     server = None if settings.database_url else PrivateServer(settings.data)
     try:
-        with ThreadPoolExecutor(1) as beside:  # the database starts while what serves is loaded
-            opened = beside.submit(_opened, settings.database_url, server)
-            from mainspring.api.serve import serve, serve_with_workers
+        with ThreadPoolExecutor(1) as beside:  # what serves is loaded while the database starts
+            loaded = beside.submit(importlib.import_module, "mainspring.api.serve")
+            # by this thread, which stays: the server ends with the thread that started it
+            database = _opened(settings.database_url, server)
+            loaded.result()
+        from mainspring.api.serve import serve, serve_with_workers
 
-            database = opened.result()
         _demo_into(database, reset=arguments.reset_demo and _confirmed(arguments.yes), empty=arguments.empty)
         if arguments.workers > 1:
             serve_with_workers(settings, settings.database_url or _url(server), arguments.workers)

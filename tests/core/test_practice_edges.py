@@ -201,7 +201,7 @@ def test_a_span_near_a_standard_range_is_taken_for_it(
         ("booster", "tank_is_large_enough", "system.tank_volume=0.05", "3 min of leak"),
         ("booster", "least_flow_is_kept", "machine.least_flow=0.0058", "less than 8 K"),
         ("booster", "surge_within_rating", "system.pipe_length=4000 system.pipe_bore=0.2 system.pipe_wall=0.004"
-         " system.pipe_material=pe control.ramp_down=20", "within 20 % of the working head"),
+         " system.pipe_material=pe control.ramp_down=20", "within 20 % of the head"),
     ],
 )  # fmt: skip
 def test_what_is_usual_is_said(base: str, check: str, changes: str, words: str, records: dict[str, Record]) -> None:

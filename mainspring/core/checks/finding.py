@@ -83,6 +83,11 @@ def caution(title: str, because: Sentence, do: Sentence | None = None, fix: Fix 
     return Verdict(Severity.CAUTION, title, because, do, fix)
 
 
+def asking(title: str, because: Sentence, do: Sentence) -> Verdict:
+    """Go on knowingly; either of its entries may be the slip, and none is accused."""
+    return Verdict(Severity.CAUTION, title, because, do, asks=True)
+
+
 def clear(title: str, because: Sentence) -> Verdict:
     """Checked and right."""
     return Verdict(Severity.CLEAR, title, because)
@@ -113,7 +118,7 @@ class Check:
     once: tuple[str, ...]
     doubts: str
     holds: str
-    partial: bool
+    partial: bool = False
 
 
 CHECKS: list[Check] = []

@@ -2,7 +2,7 @@
 
 from mainspring.core import practice
 from mainspring.core.air.density import pressure_at_altitude
-from mainspring.core.checks.finding import Fix, Severity, Verdict, caution, check, clear, stop
+from mainspring.core.checks.finding import Fix, Verdict, asking, caution, check, clear, stop
 from mainspring.core.derived import FULL_SPEED, Derived
 from mainspring.core.errors import MainspringError, NoSolution
 from mainspring.core.hydraulics.power import specific_speed, specific_speed_us
@@ -255,12 +255,10 @@ def precharge_suits_setpoint(line: Line, derived: Derived) -> Verdict:
             "Precharge suits the setpoint", say("{pre}; the two usual rules give {below} and {share}.", **numbers)
         )
     if found < low and _suits_less_an_atmosphere(found, setpoint):
-        return Verdict(
-            Severity.CAUTION,
+        return asking(
             "Precharge and setpoint do not suit each other",
             say("{pre} for {set}: {d} below it would be {below}, {s} of it {share}.", **numbers),
             say("Is the setpoint by the gauge, not absolute? If it is, set the precharge, with the system drained."),
-            asks=True,
         )
     return caution(
         "Precharge does not suit the setpoint",
