@@ -44,6 +44,7 @@
 	const fan = $derived(line.assessment?.traits.includes('fan') ?? false);
 	const currency = $derived(line.currency);
 	const figures = $derived(savings?.figures ?? {});
+	const read = $derived(savings !== undefined && savings.told_by !== 'model');
 	const most = $derived(Math.max(...(savings?.chains.map((c) => c.taken.value) ?? [1])));
 
 	function choose(id: string): void {
@@ -58,7 +59,9 @@
 	<div class="top">
 		{#if savings?.told_by}
 			<div>
-				{#if figures['told']}<b><Num figure={figures['told']} unit={false} digits={3} {open} /></b>{/if}
+				{#if figures['told']}<b
+						><Num figure={figures['told']} unit={false} rough={read} digits={3} {open} /></b
+					>{/if}
 				<span
 					>kWh a year{#if figures['told_fraction']}, <Num
 							figure={figures['told_fraction']}
@@ -70,14 +73,17 @@
 					{#if savings.told_by === 'model'}modelled from {fan ? 'fan' : 'pump'}, motor and drive
 					{:else}{savings.told_by === 'logs' ? 'measured' : 'by spot readings'}{#if figures['told_half']}, ± <Num
 								figure={figures['told_half']}
+								rough
 								digits={2}
 								{open}
 							/>{/if}{#if savings.modelled !== null}; modelled over the same hours
-							{session.units.number(
-								session.units.rounded(savings.modelled, 'energy', session.system, 3),
-								'energy',
-								session.system
-							)}{/if}{/if}
+							<span class="num"
+								>{session.units.number(
+									session.units.rounded(savings.modelled, 'energy', session.system, 3),
+									'energy',
+									session.system
+								)}</span
+							>{/if}{/if}
 				</p>
 			</div>
 			<div>
