@@ -52,14 +52,26 @@ class Session {
 		this.mode = document.documentElement.dataset['mode'] === 'dark' ? 'dark' : 'light';
 	}
 
-	/** Units of the site, until this person has chosen. */
-	suggestUnits(system: string): void {
-		if (remembered('units') === null) this.read(system === 'us' ? 'us' : 'si');
+	/** The site whose pages are open; empty where several are shown. */
+	private site = '';
+
+	/** A site is looked at: in its own units, unless somebody chose others for it on this device. */
+	atSite(id: string, system: string): void {
+		this.site = id;
+		const chosen = remembered(`units.${id}`) ?? system;
+		this.read(chosen === 'us' ? 'us' : 'si');
 	}
 
+	/** All sites are looked at. */
+	atAllSites(): void {
+		this.site = '';
+		this.read(remembered('units') === 'us' ? 'us' : 'si');
+	}
+
+	/** Units for the site that is open, and for no other: what is typed on the next is in its own. */
 	setUnits(system: System): void {
 		this.read(system);
-		remember('units', system);
+		remember(this.site ? `units.${this.site}` : 'units', system);
 	}
 
 	private read(system: System): void {

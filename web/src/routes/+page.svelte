@@ -12,6 +12,7 @@
 	const stages = $derived(at.round?.stages ?? {});
 	let making = $state(false);
 
+	session.atAllSites();
 	$effect(() => at.load());
 	$effect(() => {
 		void [at.wanted, at.only];

@@ -82,7 +82,7 @@ export class LinePage {
 		this.assessed = this.record;
 		this.revision = line.revision;
 		this.version += 1;
-		session.suggestUnits(line.site_units);
+		session.atSite(line.site_id, line.site_units);
 	}
 
 	/** Whether the verdicts are those on what stands here now. */

@@ -19,6 +19,7 @@
 	const loop = $derived(bench.loop!);
 	const unit = $derived(session.units.unit(loop.dimension, session.system));
 	const flowUnit = $derived(session.units.unit(loop.flow_dimension, session.system));
+	const powerUnit = $derived(session.units.unit('power', session.system));
 
 	/** Colours and fonts of the page, read once for each look of it. */
 	const inks = $derived.by(() => {
@@ -51,6 +52,8 @@
 			flow: (v) => v / (flowUnit?.factor ?? 1),
 			unit: unit?.symbol ?? '',
 			flowUnit: flowUnit?.symbol ?? '',
+			power: (v) => v / (powerUnit?.factor ?? 1),
+			powerUnit: powerUnit?.symbol ?? '',
 			held: loop.held,
 			asked: loop.asked
 		},

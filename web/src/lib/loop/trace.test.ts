@@ -38,6 +38,8 @@ const picture = (more: Partial<Picture> = {}): Picture => ({
 		flow: (v) => v * 1000,
 		unit: 'bar',
 		flowUnit: 'L/s',
+		power: (v) => v / 1000,
+		powerUnit: 'kW',
 		held: 'pressure',
 		asked: 'demand'
 	},

@@ -10,8 +10,10 @@ export interface Words {
 	/** A number of what is held, in the reader's unit. */
 	value: (v: number) => number;
 	flow: (v: number) => number;
+	power: (v: number) => number;
 	unit: string;
 	flowUnit: string;
+	powerUnit: string;
 	held: string;
 	asked: string;
 }
@@ -87,7 +89,7 @@ export function scales(p: Picture): Scales {
 			[height - MARGIN.bottom, second + GAP]
 		),
 		power: scaleLinear(
-			[0, Math.max(...runs.flatMap((r) => r.power), 1) * 1.45],
+			[0, words.power(Math.max(...runs.flatMap((r) => r.power), 1)) * 1.45],
 			[height - MARGIN.bottom, second + GAP]
 		)
 	};
@@ -127,7 +129,7 @@ function grid(ctx: CanvasRenderingContext2D, p: Picture, s: Scales): void {
 		write(ctx, String(tick), MARGIN.left - 7, s.flow(tick) + 4, p.ink('ink-3'));
 	ctx.textAlign = 'left';
 	for (const tick of s.power.ticks(2).slice(1))
-		write(ctx, String(tick / 1000), p.width - MARGIN.right + 6, s.power(tick) + 4, p.ink('brass'));
+		write(ctx, String(tick), p.width - MARGIN.right + 6, s.power(tick) + 4, p.ink('brass'));
 }
 
 /** The setpoint with what counts as held, and the low limit and the wake level where there are any. */
@@ -218,7 +220,7 @@ function run(
 		ctx.setLineDash([]);
 	};
 	stroke(loop.flow, (v) => s.flow(p.words.flow(v)), p.ink('ink-2'), 1.2);
-	stroke(loop.power, (v) => s.power(v), p.ink('brass'), 1.2);
+	stroke(loop.power, (v) => s.power(p.words.power(v)), p.ink('brass'), 1.2);
 	stroke(loop.frequency, (v) => s.speed(v), p.ink('steel'), 1.7);
 	stroke(loop.value, (v) => s.value(p.words.value(v)), p.ink('ink'), 2);
 }
@@ -259,7 +261,7 @@ function names(ctx: CanvasRenderingContext2D, p: Picture, s: Scales): void {
 	halo(ctx, p, 'speed, Hz', x, s.speed.range()[1]! + 12, p.ink('steel'));
 	halo(ctx, p, `flow, ${p.words.flowUnit}`, x, s.flow.range()[1]! + 12, p.ink('ink-2'));
 	halo(ctx, p, `${p.words.asked} shaded`, x + 90, s.flow.range()[1]! + 12, p.ink('ink-3'));
-	halo(ctx, p, 'shaft power, kW', x + 210, s.flow.range()[1]! + 12, p.ink('brass'));
+	halo(ctx, p, `shaft power, ${p.words.powerUnit}`, x + 210, s.flow.range()[1]! + 12, p.ink('brass'));
 }
 
 function halo(

@@ -78,6 +78,7 @@ export class SitePage implements Holder {
 		this.site = site;
 		this.named = site.name;
 		this.system = site.units === 'us' ? 'us' : 'si';
+		session.atSite(site.id, site.units);
 		this.entries = plain(site);
 		this.texts = {};
 		this.wrong = {};

@@ -35,10 +35,11 @@ const kept = (revision: number, name = 'North', entries = {}) => ({
 beforeEach(() => {
 	session.units = new UnitTable([METRE] as never);
 	session.groups = [{ id: 'site', fields: [LEAD, MONEY] }] as never;
-	session.system = 'us';
+	localStorage.setItem('mainspring.units.s', 'us'); // chosen for this site on this device
 });
 afterEach(() => {
-	session.system = 'si';
+	localStorage.clear();
+	session.atAllSites();
 	vi.unstubAllGlobals();
 });
 
