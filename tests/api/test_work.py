@@ -329,3 +329,26 @@ def test_an_import_never_touches_a_line_that_is_there(client: TestClient, demo: 
     answer = client.post(f"/api/import?id={demo['PF-1']}&by=Ben", content=exported)
     assert answer.status_code == 409
     assert client.get(f"/api/lines/{demo['PF-1']}/export.json").text == before
+
+
+# units that belong to one system alone, where a number stands before them; kW and mA belong to both
+OF_US = re.compile(r"\d[ \u00a0\u202f](?:psi|gpm|°F|hp|ft|in w\.g\.|cfm|gal)\b")
+OF_SI = re.compile(r"\d[ \u00a0\u202f](?:L/s|L/min|m³/h|m³/s|bar|kPa|Pa|°C|m|mm|km|L)\b")
+# not the page for the keypad: a drive shows its own units whatever the reader likes
+NAMED_SO = ("0–16 bar",)  # a gauge is called by what stands on its dial
+
+
+@pytest.mark.parametrize("units", ["si", "us"])
+@pytest.mark.parametrize("page", ["handover.pdf", "owner.pdf", "run.pdf"])
+def test_a_page_has_one_system_of_units(page: str, units: str, client: TestClient, demo: dict[str, str]) -> None:
+    other, seen = OF_US if units == "si" else OF_SI, 0
+    for line in demo.values():
+        answer = client.get(f"/api/lines/{line}/{page}?units={units}")
+        if answer.status_code != 200:  # of one nothing is known of a saving
+            continue
+        text = " ".join(p.extract_text() for p in pypdf.PdfReader(io.BytesIO(answer.content)).pages)
+        for name in NAMED_SO:
+            text = text.replace(name, "")
+        assert other.findall(text) == [], line
+        seen += 1
+    assert seen

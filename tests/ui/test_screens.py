@@ -318,3 +318,32 @@ def test_a_page_shows_that_it_works_and_comes_by_itself_once_it_is_answered(
     expect(page.get_by_text("The database does not answer")).to_have_count(0)
     expect(page.get_by_role("status").filter(has_text="Working")).to_have_count(0)
     page.context.close()
+
+
+OF_SI = re.compile(r"\d[ \u00a0\u202f]?(?:L/s|L/min|m³/h|m³/s|bar|kPa|Pa|°C|mm|km)\b")
+
+
+@pytest.mark.parametrize("path", [
+    f"{BOOSTER}/survey", f"{BOOSTER}/settings", f"{BOOSTER}/loop", f"{BOOSTER}/run", f"{FILTER}/proof",
+    f"{FILTER}/proof#machine", f"{FILTER}/savings", f"{FILTER}/savings#owner", f"{FILTER}/handover",
+])  # fmt: skip
+def test_a_screen_has_one_system_of_units(path: str, page: Page) -> None:
+    page.goto(path)
+    page.get_by_role("radio", name="US").check(force=True)
+    page.wait_for_load_state("networkidle")
+    shown = page.evaluate("document.body.innerText")
+    assert re.search(r"\b(?:psi|gpm|°F|hp|ft)\b", shown) or "Not ready" in shown
+    assert OF_SI.findall(shown) == []
+
+
+def test_the_units_chosen_at_one_site_are_not_those_of_the_next(page: Page) -> None:
+    page.goto(f"{BOOSTER}/survey")
+    page.get_by_role("radio", name="US").check(force=True)
+    page.reload()
+    expect(page.get_by_role("radio", name="US")).to_be_checked()
+    page.goto("/")
+    expect(page.get_by_role("radio", name="SI")).to_be_checked()
+    page.goto(f"/line/{demo_id('IRR-P1')}/survey")
+    expect(page.get_by_role("radio", name="US")).to_be_checked()  # it stands at a site with US units
+    page.goto(f"{FILTER}/survey")
+    expect(page.get_by_role("radio", name="US")).to_be_checked()  # the same site as the booster's

@@ -3,7 +3,7 @@
 from mainspring.core import practice
 from mainspring.core.hydraulics.tank import precharge_below_setpoint, precharge_share_of_setpoint
 from mainspring.core.line import Line
-from mainspring.core.method import as_figure, assume
+from mainspring.core.method import as_figure, assume, given
 from mainspring.core.motor.insulation import insulation_least, insulation_temperature_factor, least_at
 from mainspring.core.procedure.step import Reading, School, Step, first_known, known
 from mainspring.core.sentence import in_prose, listed, say, show
@@ -103,10 +103,12 @@ def _insulation(line: Line) -> Step:
         "Insulation of motor and cable",
         say(
             "Take the motor cable off the drive. 500 V from each core to earth, one minute, motor and cable together:"
-            " {wanted} at least with a winding at {cold}; it is {least} at 40 °C, half for each 10 K more.",
+            " {wanted} at least with a winding at {cold}; it is {least} at {warm}, half for each {step} more.",
             wanted=wanted,
             cold=cold,
             least=least,
+            warm=given("warm_winding", 40.0, "temperature", "at which the least is told"),
+            step=given("halving", 10.0, "temperature_difference", "for which insulation halves, common practice"),
         ),
         "A damp winding or a nicked cable shows here, and not as a trip at first start.",
         "readings",
