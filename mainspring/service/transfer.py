@@ -108,7 +108,12 @@ def _visits(file: LineFile, line_id: str) -> tuple[Visit, ...]:
         line_file.check_moment("visits.at", visit.at, now)
         if visit.closed is not None:
             line_file.check_moment("visits.closed", visit.closed, now)
+            if visit.closed < visit.at:
+                ended, begun = (m.isoformat(timespec="seconds") for m in (visit.closed, visit.at))
+                raise BadEntry(f"visits.{i}.closed", ended, f"not before {begun}, when it began")
         found.append(visit)
+    if (count := sum(v.closed is None for v in found)) > 1:
+        raise BadEntry("visits", f"{count} that are not closed", "one at most: nobody is at a machine twice at once")
     return tuple(found)
 
 

@@ -136,3 +136,33 @@ def test_a_school_that_is_no_word_is_refused_in_an_import(
     for piece in file["evidence"]:
         piece["data"]["school"] = school
     assert_answered(client.post(f"/api/import?id={uuid.uuid4()}&by=Ana", content=json.dumps(file)))
+
+
+@pytest.mark.parametrize("year", ["0001", "1066", "2101", "9999"])
+def test_a_log_of_a_year_that_no_logger_saw_is_asked(year: str, client: TestClient, demo: dict[str, str]) -> None:
+    path = f"/api/lines/{demo['CW-BST-2']}/logs"
+    content = "\n".join(["Time,Power (kW)", *(row.replace("2026", year) for row in ROWS)]).encode()
+    seen = client.post(f"{path}/look", content=content)
+    assert_answered(seen)
+    if seen.status_code == 200:
+        query = {"side": "before", "by": "Ana", "layout": json.dumps(seen.json()["layout"])}
+        told = client.post(f"{path}/{uuid.uuid4()}", params=query, content=content).text
+        assert "another format of dates" in told
+    assert client.get(path).json() == []
+
+
+@pytest.mark.parametrize(("closed", "says"), [
+    (["2001-01-01T00:00:00+00:00"], "when it began"),
+    ([None, None, None], "3 that are not closed"),
+])  # fmt: skip
+def test_visits_that_cannot_have_been_are_refused(
+    closed: list[str | None], says: str, client: TestClient, demo: dict[str, str]
+) -> None:
+    file = client.get(f"/api/lines/{demo['CW-BST-2']}/export.json").json()
+    (visit,) = file["visits"]
+    file["visits"] = [{**visit, "closed": c} for c in closed]
+    key = str(uuid.uuid4())
+    refused = client.post(f"/api/import?id={key}&by=Ben", content=json.dumps(file))
+    assert refused.status_code == 422
+    assert says in refused.text
+    assert client.get(f"/api/lines/{key}").status_code == 404

@@ -24,6 +24,7 @@ if TYPE_CHECKING:
     import polars as pl
 
 EMPTY = ["", "-", "--", "---", "NaN", "nan", "NA", "N/A", "null", "NULL", "#N/A", "Bad", "bad", "None"]
+FIRST, LAST = 631_152_000.0, 4_102_444_800.0  # s since 1970: no logger wrote before 1990, and none will after 2100
 LOOKED_AT = 2_000_000  # bytes by which it is told whether cells stand in quotes
 STEPS = 5  # told of: text, table, times, columns, judged
 
@@ -107,7 +108,12 @@ def _times(frame: pl.DataFrame, layout: Layout) -> Numbers:
     if found.null_count() > 0.5 * len(found):
         odd = next((t for t, s in zip(first, found, strict=True) if s is None), "")
         raise BadEntry("time", odd, f"times written as {layout.time_format}")
-    return np.asarray(found.cast(pl.Float64).to_numpy(), np.float64)
+    times = np.asarray(found.cast(pl.Float64).to_numpy(), np.float64)
+    known = times[np.isfinite(times)]
+    if len(known) and not FIRST <= float(np.median(known)) <= LAST:
+        odd = next((t for t, s in zip(first, found, strict=True) if s is not None), "")
+        raise BadEntry("time", odd, "years from 1990 to 2100: is it another format of dates?")
+    return times
 
 
 def _columns(frame: pl.DataFrame, layout: Layout, text: bytes, headings: int) -> tuple[dict[str, Numbers], list[Found]]:
