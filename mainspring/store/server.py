@@ -61,6 +61,13 @@ class ServerProblem(RuntimeError):
     """The private server cannot be made or started; the text says what to do."""
 
 
+class WrongSecret(ServerProblem):
+    """The database is there and its secret is another."""
+
+
+DENIED, DENIED_FOR = 1045, 5.0  # MariaDB's number for a refused password; s after which it will not be taken any more
+
+
 @dataclass
 class PrivateServer:
     """A MariaDB server of our own in `folder`."""
@@ -75,6 +82,7 @@ class PrivateServer:
         self._lock_file: IO[str] | None = None
         self._stopping = threading.Event()
         self._starting = threading.Lock()
+        self._denied = 0.0  # when our own server first let us not in
         self.port = 0
         self.socket = self._socket_path()
 
@@ -129,8 +137,11 @@ class PrivateServer:
     def _launch_on_a_free_port(self) -> None:
         for left in reversed(range(PORT_TRIES)):
             self.port = _free_port()
+            self._denied = 0.0
             try:
                 self._launch()
+            except WrongSecret:
+                raise
             except ServerProblem:  # somebody else may have taken the port in between
                 if not left:
                     raise
@@ -300,9 +311,20 @@ class PrivateServer:
             ):
                 cursor.execute("SELECT @@datadir")
                 row = cursor.fetchone()
-        except (pymysql.MySQLError, OSError):  # not yet up, or killed while it was asked
+        except (pymysql.MySQLError, OSError) as refused:  # not yet up, or killed while it was asked
+            if isinstance(refused, pymysql.OperationalError) and refused.args[0] == DENIED:
+                self._told_wrong_secret()
             return False
         return row is not None and Path(str(row[0])).resolve() == self.data.resolve()
+
+    def _told_wrong_secret(self) -> None:
+        """Our own server that stays up and lets us not in has another secret; one in our place has us end at once."""
+        self._denied = self._denied or time.monotonic()
+        if time.monotonic() - self._denied > DENIED_FOR:
+            raise WrongSecret(
+                f"the database in {self.folder} does not know the secret in {self.folder / 'database.secret'}: put back"
+                " the file that belongs to it, from a copy of the folder"
+            )
 
     def _keep_alive(self) -> None:
         while not self._stopping.is_set():

@@ -53,6 +53,19 @@ def test_nobody_else_gets_in(folder: Path) -> None:
     assert attach(folder) is None
 
 
+def test_a_secret_that_is_not_the_databases_is_said_and_the_right_one_put_back_opens_it(folder: Path) -> None:
+    with private_server(folder, durable=False):
+        pass
+    secret = folder / "database.secret"
+    right = secret.read_text()
+    secret.write_text("of another folder")
+    with pytest.raises(ServerProblem, match=r"does not know the secret in .*database\.secret"):
+        PrivateServer(folder, durable=False).start()
+    secret.write_text(right)
+    with private_server(folder, durable=False) as server:
+        assert attach(folder) == server.url
+
+
 def test_a_second_application_on_the_same_folder_is_told_so(folder: Path) -> None:
     with private_server(folder, durable=False), pytest.raises(ServerProblem, match="another Mainspring"):
         PrivateServer(folder, durable=False).start()
