@@ -4,7 +4,6 @@ import contextlib
 
 from pydantic import BaseModel
 
-from mainspring.core.benches.headline import Headline, headline_of
 from mainspring.core.benches.owner import Owner, owner_words
 from mainspring.core.benches.savings import Savings, savings_of
 from mainspring.core.benches.spots import Spots, spots_of
@@ -60,10 +59,6 @@ class Owners:
             units=units,
         )
         return opened.kept.tag, render_owner(page)
-
-    def headline(self, opened: Opened) -> Headline | None:
-        """The one figure that is told of a line."""
-        return headline_of(opened.line, *_known_of(opened, self.measured.claim_of(opened)))
 
     def _words(self, opened: Opened) -> Owner | None:
         return owner_words(opened.line, *_known_of(opened, self.measured.claim_of(opened)))

@@ -137,7 +137,6 @@ class PrivateServer:
     def _launch_on_a_free_port(self) -> None:
         for left in reversed(range(PORT_TRIES)):
             self.port = _free_port()
-            self._denied = 0.0
             try:
                 self._launch()
             except WrongSecret:
@@ -270,6 +269,7 @@ class PrivateServer:
         return DURABLE if self.durable else FAST
 
     def _launch(self) -> None:
+        self._denied = 0.0
         command = [
             "setpriv",
             "--pdeathsig",

@@ -11,63 +11,46 @@ from mainspring.core.line import Line
 from mainspring.core.measured.claimed import Claim
 from mainspring.core.method import Figure, given
 
-BY = {"logs": "measured", "spots": "by spot readings", "model": "modelled"}
-
-
-@dataclass(frozen=True)
-class Read:
-    """A saving that was read: by logs or by spot readings, with half its interval and the time it covers."""
-
-    by: str
-    saved: Figure
-    half: Figure
-    fraction: Figure
-    confidence: float
-    seconds: float
-
 
 @dataclass(frozen=True)
 class Headline:
     """The saving as it is told, what it is worth, and the model beside it."""
 
-    by: str  # a key of BY
+    by: str  # logs, spots, model
     saved: Figure
     fraction: Figure
     half: Figure | None
-    confidence: float
     worth: Worth
     emission: Figure | None
     modelled: float | None  # J, over the same hours
 
 
-def read_of(claim: Claim | None, spots: Spots | None) -> Read | None:
+def _read(claim: Claim | None, spots: Spots | None) -> Claim | Spots | None:
     """The surest saving that was read; None where nothing that was read carries one."""
     if claim is not None and claim.holds and claim.saved > 0:
-        return Read("logs", claim.saved, claim.half, claim.fraction, claim.confidence, claim.seconds)
-    if spots is not None and spots.saved > 0:
-        return Read("spots", spots.saved, spots.half, spots.fraction, spots.confidence, spots.seconds)
-    return None
+        return claim
+    return spots if spots is not None and spots.saved > 0 else None
 
 
 def headline_of(
     line: Line, model: Savings | None, claim: Claim | None = None, spots: Spots | None = None
 ) -> Headline | None:
     """The saving as it is told; None where nothing is known of one."""
-    read = read_of(claim, spots)
+    read = _read(claim, spots)
     if read is None:
         if model is None:
             return None
-        return Headline("model", model.saved, model.fraction, None, 0.0, model.worth, model.emission, None)
+        return Headline("model", model.saved, model.fraction, None, model.worth, model.emission, None)
     hours = given("hours", read.seconds, "hours", "of the year that was read")
     worth = worth_as_read(line, None if model is None else model.worth, read.saved, hours)
-    beside = None
-    if model is not None:
-        by_logs = read.by == "logs" and claim is not None and claim.seconds_all > 0
-        beside = modelled_over(model, claim) if by_logs and claim is not None else _modelled_at(model, spots)
     emission = None
     with suppress(MainspringError):
         emission = avoided_emission(read.saved, line.site.emission_factor)
-    return Headline(read.by, read.saved, read.fraction, read.half, read.confidence, worth, emission, beside)
+    if isinstance(read, Claim):
+        by, beside = "logs", None if model is None else modelled_over(model, read)
+    else:
+        by, beside = "spots", None if model is None else _modelled_at(model, read)
+    return Headline(by, read.saved, read.fraction, read.half, worth, emission, beside)
 
 
 def modelled_over(model: Savings, claim: Claim) -> float:
@@ -79,9 +62,7 @@ def modelled_over(model: Savings, claim: Claim) -> float:
     return float(model.saved) * claim.seconds / claim.seconds_all
 
 
-def _modelled_at(model: Savings, spots: Spots | None) -> float | None:
+def _modelled_at(model: Savings, spots: Spots) -> float:
     """What the model saves at the levels that were read both times [J]."""
-    if spots is None:
-        return None
     used = {float(level.flow) for level in spots.levels if level.before is not None and level.now is not None}
     return sum(float(level.saved) for level in model.levels if float(level.flow) in used)

@@ -52,6 +52,12 @@ HOLD = "loop.hold.hold"  # the frequency that held the setpoint at no demand, as
 
 SAME = 0.006  # of a value: what the display of a drive rounds away
 
+
+def shown_alike(value: object, was: object) -> bool:
+    """Whether two numbers are the same but for the figures that the display of a drive rounds away."""
+    return isinstance(value, float) and isinstance(was, float) and abs(value - was) <= SAME * abs(was)
+
+
 HOW = {"left": "as left", "decided": "as decided", "read": "read on site"}
 
 
@@ -152,6 +158,6 @@ def _put(record: "Line", entries: dict[str, dict[str, Entry]], path: str, told: 
     except BadEntry:
         return  # said of the setting itself
     was = record.value(path)
-    if isinstance(value, float) and isinstance(was, float) and abs(value - was) <= SAME * abs(was):
-        return  # a display cannot tell them apart: what rests on it stays
+    if shown_alike(value, was):
+        return  # what rests on it stays
     entries.setdefault(group, {})[name] = Entry(value, "measured" if told.how == "read" else "given", told.words)

@@ -39,7 +39,7 @@ def ways_in(sides: Sequence[Sequence[set[str]]], ways: Sequence[str], always: Se
 
 
 def side_of(logs: Sequence[tuple[str, Trend]], quantities: tuple[str, ...], *, leave_out: bool = True) -> Side:
-    """A period from its logs, by name, oldest file first where two hold the same hour.
+    """A period from its logs, by name; of an hour that two hold the first one counts.
 
     Raises NoSolution where no hour has all that is asked for.
     """

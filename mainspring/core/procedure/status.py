@@ -215,7 +215,7 @@ def _changed(evidence: Evidence, line: Line, ahead: Set[str]) -> list[Changed]:
         now = leaf_value(line, path)
         if now != was:
             told = line.on_site.behind(path)
-            if told is None or not told.step or told.step not in ahead:
+            if told is None or told.step not in ahead:
                 changes.append(Changed(path, was, now))
     return changes
 

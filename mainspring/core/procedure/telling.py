@@ -4,7 +4,7 @@ from collections.abc import Iterable, Mapping, Sequence
 from datetime import datetime
 from typing import Any, Protocol
 
-from mainspring.core.line import HOLD, OF_READING, SAME, OnSite, Stay, Told
+from mainspring.core.line import HOLD, OF_READING, OnSite, Stay, Told, shown_alike
 from mainspring.core.procedure.evidence import Evidence
 from mainspring.core.procedure.stay import ROTATION, STEP_UP, VISIT_STEPS, baseline_reading, of_unit, stay_of
 from mainspring.core.procedure.visit import Visit
@@ -95,16 +95,11 @@ def _read_back(found: dict[str, Told], evidence: tuple[Evidence, ...], called: M
             if not setting or not isinstance(value, float):
                 continue
             before = found.get(setting)
-            if before is not None and before.how == "left" and _shows(value, before.value):
+            if before is not None and before.how == "left" and shown_alike(value, before.value):
                 continue
             if before is None or before.at is None or before.at <= e.at:
                 why = before.why if before is not None and before.value == value else ""
                 found[setting] = Told(value, "left", e.by, e.at, why, e.step)
-
-
-def _shows(read: float, left: float | str) -> bool:
-    """Whether what a display shows is what was left, but for the figures that it rounds away."""
-    return isinstance(left, float) and abs(read - left) <= SAME * abs(left)
 
 
 def _as_decided(left: Entered, settings: Iterable[Entered]) -> bool:
