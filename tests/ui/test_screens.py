@@ -285,6 +285,7 @@ READS = [
     (f"{FILTER}/savings", "/savings", "years to pay back"),
     (f"{FILTER}/proof", "/proof", "How hard the motor works"),
     (f"{FILTER}/proof#measured", "/measured", "What may be claimed"),
+    (f"{FILTER}/story", "/story", "Photograph it"),
     (f"{BOOSTER}/handover", "/readiness", "Not ready yet"),
     (f"{BOOSTER}/settings", "/settings", "Motor power"),
     ("/methods", "/api/methods", "Pump shaft power"),

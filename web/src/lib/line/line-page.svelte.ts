@@ -38,7 +38,8 @@ export class LinePage {
 	version = $state(0);
 	/** What the server told last: the count of the line's changes. Told anew with each beat, so what a page missed is read again. */
 	told = $state.raw({ seq: 0 });
-	readonly seq = $derived(this.told.seq);
+	/** Count of the line's changes, from its own reading on: the first word of the stream is none that is new. */
+	readonly seq = $derived(Math.max(this.told.seq, this.line?.seq ?? 0));
 
 	private revision = 0;
 	private timer: ReturnType<typeof setTimeout> | undefined;
