@@ -8,8 +8,8 @@ from typing import Any
 import numpy as np
 from pydantic import BaseModel
 
-from mainspring.core.benches.headline import headline_of
-from mainspring.core.benches.savings import Worth, savings_of
+from mainspring.core.benches.headline import Headline, headline_of, money_ends
+from mainspring.core.benches.savings import savings_of
 from mainspring.core.benches.spots import FLOW_METER, HOURS, METER
 from mainspring.core.derived import FULL_SPEED, Derived
 from mainspring.core.errors import BadEntry, MainspringError
@@ -21,7 +21,7 @@ from mainspring.core.measured.side import Side, moved, side_of, ways_in
 from mainspring.core.measured.trend import Means
 from mainspring.core.method import Figure, given
 from mainspring.core.money.payback import simple_payback, yearly_money
-from mainspring.core.money.tariff import blended_price, cost_between
+from mainspring.core.money.tariff import blended_price
 from mainspring.core.procedure import Evidence
 from mainspring.core.progress import MEASURED
 from mainspring.core.quantity import WATER_20C, G
@@ -207,7 +207,7 @@ class Measured:
             return
         if told.modelled is not None:
             view.modelled, view.agrees = told.modelled, abs(told.modelled - made.saved) <= made.half
-        view.claim.figures |= {n: ledger.figure(Of.MEASURED / n, f) for n, f in _money(made, told.worth).items()}
+        view.claim.figures |= {n: ledger.figure(Of.MEASURED / n, f) for n, f in _money(told).items()}
 
     def working(self, line_id: str, asked: str) -> WorkingView:
         """The working of a figure of the claim."""
@@ -399,18 +399,16 @@ def _claim_view(found: Compared, ledger: Ledger) -> ClaimView:
     )
 
 
-def _money(made: Claim, worth: Worth) -> dict[str, Figure]:
+def _money(told: Headline) -> dict[str, Figure]:
     """What the saving is worth, and the payback at both ends of its interval."""
-    if worth.yearly is None:
+    worth, ends = told.worth, money_ends(told)
+    if worth.yearly is None or told.half is None or ends is None:
         return {}
-    named = {"money": worth.yearly}
-    with contextlib.suppress(MainspringError):
-        price = blended_price(worth.yearly, made.saved)
-        named["money_half"] = yearly_money(made.half, price)
+    named = {"money": worth.yearly, "money_half": yearly_money(told.half, blended_price(worth.yearly, told.saved))}
+    with contextlib.suppress(MainspringError):  # an end at which it never pays back
         if worth.cost is not None:
-            for name, end in (("short", made.saved + made.half), ("long", made.saved - made.half)):
-                left = cost_between(yearly_money(end, price), worth.upkeep)
-                named[f"payback_{name}"] = simple_payback(worth.cost, left)
+            named["payback_short"] = simple_payback(worth.cost, ends[1])
+            named["payback_long"] = simple_payback(worth.cost, ends[0])
     return named
 
 

@@ -10,6 +10,8 @@ from mainspring.core.errors import MainspringError
 from mainspring.core.line import Line
 from mainspring.core.measured.claimed import Claim
 from mainspring.core.method import Figure, given
+from mainspring.core.money.payback import yearly_money
+from mainspring.core.money.tariff import blended_price, cost_between
 
 
 @dataclass(frozen=True)
@@ -23,6 +25,17 @@ class Headline:
     worth: Worth
     emission: Figure | None
     modelled: float | None  # J, over the same hours
+
+
+def money_ends(told: Headline) -> tuple[Figure, Figure] | None:
+    """What is left of the yearly money after upkeep, at the lower and the upper end of the interval; None unknown."""
+    worth = told.worth
+    if worth.yearly is None or told.half is None:
+        return None
+    price = blended_price(worth.yearly, told.saved)
+    ends = (told.saved - told.half, told.saved + told.half)
+    least, most = (cost_between(yearly_money(end, price), worth.upkeep) for end in ends)
+    return least, most
 
 
 def _read(claim: Claim | None, spots: Spots | None) -> Claim | Spots | None:

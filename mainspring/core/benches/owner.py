@@ -5,7 +5,7 @@ Plain words, made from the figures; nothing in it is not in them.
 
 from dataclasses import dataclass
 
-from mainspring.core.benches.headline import Headline, headline_of
+from mainspring.core.benches.headline import Headline, headline_of, money_ends
 from mainspring.core.benches.savings import Savings
 from mainspring.core.benches.spots import Spots
 from mainspring.core.line import Line
@@ -101,15 +101,13 @@ def _was(line: Line) -> str:
 def _payback(line: Line, told: Headline) -> str:
     """In how many years what was spent comes back, at both ends of the interval."""
     worth = told.worth
-    if worth.cost is None or worth.yearly is None or told.half is None or told.saved <= 0:
+    ends = money_ends(told)
+    if worth.cost is None or ends is None or ends[0] <= 0:
         return ""
-    price, cost = float(worth.yearly) / float(told.saved), float(worth.cost)
-    least, most = (float(told.saved + sign * told.half) * price - float(worth.upkeep) for sign in (-1, 1))
-    if least <= 0:
-        return ""
-    short, long = cost / most, cost / least
-    if abs(long - short) < 0.15 * short:
-        return f" What was spent, {_money(line, cost)}, comes back in about {cost / ((least + most) / 2):.2g} years."
+    cost = float(worth.cost)
+    long, short = (cost / float(end) for end in ends)
+    if abs(long - short) < 0.15 * short and worth.payback is not None:
+        return f" What was spent, {_money(line, cost)}, comes back in about {float(worth.payback):.2g} years."
     return f" What was spent, {_money(line, cost)}, comes back in {short:.1f} to {long:.1f} years."
 
 

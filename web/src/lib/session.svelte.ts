@@ -136,6 +136,15 @@ class Session {
 		return words(text, this.system);
 	}
 
+	/** The number alone, to as many figures as it carries. */
+	rough(value: number, dimension: string, digits: number): string {
+		return this.units.number(
+			this.units.rounded(value, dimension, this.system, digits),
+			dimension,
+			this.system
+		);
+	}
+
 	show(value: number, dimension: string | null | undefined): string {
 		return this.units.show(value, dimension, this.system);
 	}

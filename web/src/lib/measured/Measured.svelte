@@ -48,13 +48,7 @@
 				</div>
 				{#if view?.modelled != null}
 					<div>
-						<b class="num"
-							>{session.units.number(
-								session.units.rounded(view.modelled, 'energy', session.system, 3),
-								'energy',
-								session.system
-							)}</b
-						>
+						<b class="num">{session.rough(view.modelled, 'energy', 3)}</b>
 						<span>modelled</span>
 						<p class="say">
 							over the same hours, {view.agrees ? 'inside' : 'outside'} it

@@ -77,13 +77,7 @@
 								digits={2}
 								{open}
 							/>{/if}{#if savings.modelled !== null}; modelled over the same hours
-							<span class="num"
-								>{session.units.number(
-									session.units.rounded(savings.modelled, 'energy', session.system, 3),
-									'energy',
-									session.system
-								)}</span
-							>{/if}{/if}
+							<span class="num">{session.rough(savings.modelled, 'energy', 3)}</span>{/if}{/if}
 				</p>
 			</div>
 			<div>
