@@ -32,7 +32,7 @@ from mainspring.core.hydraulics.system_curve import system_head
 from mainspring.core.hydraulics.tank import starts_per_hour_on_leak, tank_drawdown
 from mainspring.core.line import HOLD, Line
 from mainspring.core.machine import Fan, Machine, Pump, machine_of
-from mainspring.core.method import Figure, as_figure, assume, assume_practice, given
+from mainspring.core.method import Figure, assume, assume_practice, given
 from mainspring.core.motor.cooling import flow_for_velocity, least_cooling_velocity
 from mainspring.core.motor.current import line_current
 from mainspring.core.motor.efficiency import LossSplit, loss_split, motor_loss_at_speed, part_load_efficiency
@@ -275,12 +275,16 @@ class Derived:
     @cached_property
     def run_out_power(self) -> Figure:
         """Largest shaft power along the curve at full speed, up to 1.4 times best flow."""
+        return self.run_out_power_at(FULL_SPEED)
+
+    def run_out_power_at(self, speed: Figure) -> Figure:
+        """Largest shaft power along the curve at a share of full speed, up to 1.4 times best flow there."""
         machine, best = self.machine, self.machine.best_flow
         dimension = best.dimension
         along = [
-            machine.shaft_power(flow, head, FULL_SPEED)
+            machine.shaft_power(flow, head, speed)
             for share in (0.6, 0.8, 1.0, 1.2, 1.3, 1.4)
-            if (head := machine.head_at(flow := given("flow", share * best, dimension), FULL_SPEED)) > 0
+            if (head := machine.head_at(flow := given("flow", share * best * speed, dimension), speed)) > 0
         ]
         if not along:
             raise NoSolution("the curve ends long before the best flow: check flow, curve and speeds")
@@ -490,7 +494,11 @@ class Derived:
     @cached_property
     def shutoff_pressure(self) -> Figure:
         """Gauge pressure at the pump outlet with everything shut, at full speed."""
-        return self.pump.pressure_at_gauge(as_figure(self.pump.curve.c0))
+        return self.shutoff_pressure_at(FULL_SPEED)
+
+    def shutoff_pressure_at(self, speed: Figure) -> Figure:
+        """Gauge pressure at the pump outlet with everything shut, at a share of full speed."""
+        return self.pump.pressure_at_gauge(self.pump.head_at(given("no_flow", 0.0, "flow", "everything shut"), speed))
 
     # readings to expect
 

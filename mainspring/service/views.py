@@ -13,7 +13,7 @@ from mainspring.core.checks import Finding
 from mainspring.core.diagnosis import Pattern
 from mainspring.core.errors import BadEntry, MainspringError
 from mainspring.core.limits import Reason, strictest
-from mainspring.core.line import Line
+from mainspring.core.line import Line, find_field
 from mainspring.core.method import Figure, Leaf
 from mainspring.core.procedure import PHASES, Evidence, Instrument, Reading, StepStatus
 from mainspring.core.sentence import Sentence
@@ -45,6 +45,13 @@ class FixView(BaseModel):
     label: list[Part]
 
 
+class AnswerView(BaseModel):
+    """An entry, or a setting, that closes a finding."""
+
+    path: str
+    label: str
+
+
 class FindingView(BaseModel):
     """One judgement."""
 
@@ -56,10 +63,11 @@ class FindingView(BaseModel):
     do: list[Part]
     source: str
     source_kind: str
-    fields: list[str]
     needs: list[str]
+    answers: list[AnswerView]
     fix: FixView | None
     doubts: str
+    meant: str
     upheld: str
 
 
@@ -573,10 +581,11 @@ class Ledger:
             do=self.sentence(key / "do", finding.do),
             source=str(finding.source),
             source_kind=finding.source.kind,
-            fields=list(finding.fields),
             needs=list(finding.needs),
+            answers=[AnswerView(path=path, label=_answer(path)) for path in finding.answers],
             fix=fix,
             doubts=finding.doubts,
+            meant=finding.meant,
             upheld=finding.upheld,
         )
 
@@ -635,6 +644,15 @@ class Ledger:
             return None
         because = self.sentence(key / "pattern", pattern.because)
         return PatternView(id=pattern.id, title=pattern.title, because=because, do=pattern.do)
+
+
+def _answer(path: str) -> str:
+    """What an entry, or a setting, that answers a finding is called."""
+    group, _, setting = path.partition(".")
+    if group == "settings":
+        return f"{SETTINGS[setting].label} in the drive"
+    whose = f" of the {group}" if group in ("drive", "motor") else ""  # both have amps, volts and power
+    return find_field(path).label + whose
 
 
 def problem_view(path: str, problem: BadEntry) -> ProblemView:

@@ -126,9 +126,11 @@ def unjudged(record: dict[str, Any], path: str, value: float) -> set[str]:
 
 def test_a_check_that_stops_without_saying_what_it_holds_is_a_slip_of_ours(booster: Line) -> None:
     said = finding.stop("…", say("…"), say("…"))
-    silent = Check("silent", "drive", "…", (), CHECKS[0].source, lambda *_: said, (), (), "", "")
+    silent = Check(
+        "silent", "drive", "…", (), CHECKS[0].source, lambda *_: said, (), (), "", "", False, ("drive.duty",), ""
+    )
     with pytest.raises(TypeError, match="does not say what it holds"):
-        finding._run(silent, booster, Derived(booster))
+        finding.run_check(silent, booster, Derived(booster))
 
 
 @pytest.mark.parametrize(("why", "held"), [("", True), ("the owner wants it so", False)])

@@ -196,6 +196,21 @@ def test_a_doubted_plate_is_upheld_with_a_reason_and_doubted_again_when_it_chang
     tech.sees_finding("stop: speed is the synchronous speed", "3000")
 
 
+def test_a_finding_leads_to_what_answers_it_and_a_caution_stays_for_a_reason(page: Page) -> None:
+    tech = Technician(page)
+    page.goto(f"/line/{demo_id('AHU-1/SF')}/survey")
+    tech.stands_at("system")
+    finding = tech.sees_finding("caution: fan may turn by itself")
+    finding.locator(".answers button").click()
+    expect(page.locator('[id="system.windmills"]')).to_be_focused()
+    finding.get_by_role("button", name="It stays so, with a reason").click()
+    page.get_by_label("Why it stays so").fill("damper ordered, blocked by hand until then")
+    page.keyboard.press("Enter")
+    tech.sees_finding("fan may turn by itself: meant so", "blocked by hand")
+    page.locator('[id="system.windmills"]').select_option("no")
+    tech.sees_finding("clear: fan stands at start")
+
+
 def test_the_duty_point_is_dragged_and_says_what_it_takes(page: Page) -> None:
     page.goto(f"/line/{demo_id('CW-BST-2')}/survey")
     tech = Technician(page)

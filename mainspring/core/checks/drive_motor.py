@@ -30,6 +30,8 @@ from mainspring.core.tables import table
     needs=("drive.rated_current", "motor.rated_current", "drive.ambient", "drive.ambient_rating"),
     holds="power",
     source=COMMON_PRACTICE,
+    answers=("drive.rated_current", "motor.rated_current"),
+    meant="drive.rated_current",
 )
 def drive_carries_motor_amps(line: Line, derived: Derived) -> Verdict:
     """The drive is sized on amps, not on power."""
@@ -71,7 +73,8 @@ def drive_carries_motor_amps(line: Line, derived: Derived) -> Verdict:
     needs=("supply.voltage", "motor.rated_voltage"),
     holds="data",
     source=COMMON_PRACTICE,
-    only=("induction", "single_phase"),  # the volts of a permanent-magnet plate are its back-EMF
+    only=("induction", "single_phase"),  # the volts of a permanent-magnet plate are its back-EMF,
+    answers=("motor.rated_voltage", "supply.voltage"),
 )
 def drive_makes_motor_volts(line: Line, derived: Derived) -> Verdict:
     """A drive gives no more volts than it gets; a motor in delta may be run past its hertz on the volts of star."""
@@ -109,6 +112,8 @@ def drive_makes_motor_volts(line: Line, derived: Derived) -> Verdict:
     about="power of drive and motor",
     needs=("drive.rated_power", "motor.rated_power"),
     source=COMMON_PRACTICE,
+    answers=("drive.rated_power", "motor.rated_power"),
+    meant="drive.rated_power",
 )
 def drive_power_covers_motor(line: Line, derived: Derived) -> Verdict | None:
     """Motor power not above the drive's; said after the amps, which decide."""
@@ -128,6 +133,8 @@ def drive_power_covers_motor(line: Line, derived: Derived) -> Verdict | None:
     needs=("motor.rated_current", "drive.rated_current"),
     holds="data",
     source=Source("NEMA MG-1 part 30", "service factor does not hold on a drive, from memory", "standard"),
+    answers=("drive.current_limit",),
+    meant="drive.current_limit",
 )
 def current_limit_fits(line: Line, derived: Derived) -> Verdict:
     """Plate amps by default; 1.15 × plate only with that service factor; never above the drive."""
@@ -184,7 +191,14 @@ def current_limit_fits(line: Line, derived: Derived) -> Verdict:
     return clear("Current limit protects the motor", say("{limit} against {plate} on the plate.", **numbers))
 
 
-@check(place="drive-motor", about="the motor lead", needs=("drive.lead_length",), source=COMMON_PRACTICE)
+@check(
+    place="drive-motor",
+    about="the motor lead",
+    needs=("drive.lead_length",),
+    source=COMMON_PRACTICE,
+    answers=("drive.output_filter", "drive.lead_length"),
+    meant="drive.lead_length",
+)
 def motor_lead_is_short(line: Line, derived: Derived) -> Verdict:
     """Lead length against the critical length of reflected waves and the advice ladder."""
     length = line.drive.lead_length
@@ -225,6 +239,8 @@ def motor_lead_is_short(line: Line, derived: Derived) -> Verdict:
     needs=("drive.lead_length", "supply.voltage"),
     source=Source("NEMA MG-1", "part 30: 1000 V; part 31: 3.1 × rated volts, from memory", "standard"),
     once=("motor.inverter_duty",),
+    answers=("drive.output_filter", "drive.lead_length", "motor.inverter_duty"),
+    meant="motor.inverter_duty",
 )
 def motor_stands_the_peaks(line: Line, derived: Derived) -> Verdict:
     """Reflected peaks against what the insulation stands."""
@@ -252,12 +268,15 @@ def motor_stands_the_peaks(line: Line, derived: Derived) -> Verdict:
     needs=("drive.lead_length",),
     source=COMMON_PRACTICE,
     once=("drive.carrier",),
+    answers=("drive.carrier", "drive.output_filter"),
+    meant="drive.carrier",
 )
 def carrier_suits_lead(line: Line, derived: Derived) -> Verdict:
     """High carriers cost amps and multiply the reflections of a long lead."""
     drive = line.drive
     numbers = {"carrier": drive.carrier, "length": drive.lead_length, "left": derived.carrier_factor}
-    if drive.lead_length > line.own(practice.drive.LEAD_PLAIN) and drive.carrier > practice.drive.LONG_LEAD_CARRIER:
+    long = drive.lead_length > line.own(practice.drive.LEAD_PLAIN) and line.value("drive.output_filter") != "sine"
+    if long and drive.carrier > practice.drive.LONG_LEAD_CARRIER:
         return caution(
             "High carrier on a long lead",
             say("{carrier} on {length} of lead: more reflections and more leakage to earth.", **numbers),
@@ -279,6 +298,8 @@ def carrier_suits_lead(line: Line, derived: Derived) -> Verdict:
     holds="power",
     source=Source("NEC 430.22 and table 310.16; IEC 60364-5-52; the local code governs", "from memory", "standard"),
     once=("drive.lead_size",),
+    answers=("drive.lead_size", "drive.lead_length"),
+    meant="drive.lead_size",
 )
 def lead_is_thick_enough(line: Line, derived: Derived) -> Verdict:
     """Ampacity at 125 % of the motor's amps, and the volt drop over the length."""

@@ -46,11 +46,15 @@ PLACE: dict[str, tuple[bool, str, str]] = {
         "Capacitors can burst when they are frozen hard.",
         "A thermostat heater, or a warmer place; warm it through before power.",
     ),
-    "not_upright": (False, "Its heat sink draws air upwards only.", "Hang it upright, or derate by its manual."),
+    "not_upright": (
+        False,
+        "Its heat sink draws air upwards only.",
+        "Hang it upright. If its manual allows it so, derate by that and take the mark off.",
+    ),
     "tight": (
         False,
         "Its own warm air comes back; makers ask up to {clearance}, take that if it is not known.",
-        "Make room all round, or show the manual's smaller figure.",
+        "Make room all round. If its manual asks for less and it has that, take the mark off.",
     ),
 }
 
@@ -79,6 +83,7 @@ def _place_check(condition: str, stops: bool, why: str, remedy: str) -> None:
         once=("drive.place",),
         source=COMMON_PRACTICE,
         holds="power" if stops else "",
+        answers=("drive.place",),
     )(declared)
 
 
@@ -101,6 +106,9 @@ def drive_place_is_good(line: Line, derived: Derived) -> Verdict | None:
            "drive.ambient"),
     holds="power",
     source=Source("IEC TR 60890; drive efficiency class of DOE tip sheet 11", "from memory", "standard"),
+    answers=("drive.ambient", "drive.enclosure", "drive.box_width", "drive.box_height", "drive.box_depth",
+             "drive.box_air", "drive.ambient_rating"),
+    meant="drive.ambient",
 )  # fmt: skip
 def heat_gets_away(line: Line, derived: Derived) -> Verdict:
     """Loss at full load against what the room, the sealed box or the air through the box takes away."""
@@ -179,6 +187,8 @@ def _too_hot(line: Line, inside: Figure, numbers: dict[str, Figure], remedy: str
     holds="data",
     source=COMMON_PRACTICE,
     once=("line.load",),
+    answers=("drive.duty", "line.load"),
+    meant="drive.duty",
 )
 def duty_suits_load(line: Line, derived: Derived) -> Verdict:
     """Shock, inertia and clogging ask for heavy duty; centrifugal machines do not."""
@@ -211,6 +221,7 @@ def duty_suits_load(line: Line, derived: Derived) -> Verdict:
     source=COMMON_PRACTICE,
     once=("drive.heavy_current",),
     doubts="drive.heavy_current",
+    answers=("drive.heavy_current", "drive.rated_current"),
 )
 def heavy_amps_below_normal(line: Line, derived: Derived) -> Verdict:
     """The same hardware gives fewer amps on heavy duty."""
@@ -231,6 +242,7 @@ def heavy_amps_below_normal(line: Line, derived: Derived) -> Verdict:
     needs=("drive.rated_current", "drive.rated_power", "drive.input_voltage_low", "supply.voltage"),
     source=COMMON_PRACTICE,
     doubts="drive.rated_current",
+    answers=("drive.rated_current", "drive.rated_power"),
 )
 def drive_plate_agrees(line: Line, derived: Derived) -> Verdict | None:
     """Amps of a drive are near those of the motors of its size at these volts."""

@@ -51,7 +51,9 @@ class Finding:
     fix: Fix | None = None
     needs: tuple[str, ...] = ()
     doubts: str = ""  # the plate value that may be upheld against this finding
-    upheld: str = ""  # why it was
+    meant: str = ""  # the entry that may stay as it is for a reason
+    upheld: str = ""  # why it was upheld, or stays
+    answers: tuple[str, ...] = ()  # entries, and settings, that close it
     holds: str = ""  # what must wait for it, a key of HOLDS
     asks: bool = False  # either of its entries may be the slip: it accuses none
 
@@ -71,6 +73,7 @@ class Verdict:
     do: Sentence | None = None
     fix: Fix | None = None
     asks: bool = False
+    answers: tuple[str, ...] = ()  # those of the check's that close this verdict; none named means all
 
 
 def stop(title: str, because: Sentence, do: Sentence, fix: Fix | None = None) -> Verdict:
@@ -118,7 +121,9 @@ class Check:
     once: tuple[str, ...]
     doubts: str
     holds: str
-    partial: bool = False
+    partial: bool
+    answers: tuple[str, ...]
+    meant: str
 
 
 CHECKS: list[Check] = []
@@ -137,6 +142,8 @@ def check(
     doubts: str = "",
     holds: str = "",
     partial: bool = False,
+    answers: tuple[str, ...] = (),
+    meant: str = "",
 ) -> Callable[[CheckFunction], CheckFunction]:
     """Declare a check at a station or joint.
 
@@ -145,7 +152,9 @@ def check(
     `doubts` is the plate value that the technician may uphold against it; `holds` is what waits for it where it stops,
     and for a check that may stop it waits too while that check cannot judge, for the worst case is often the one that
     no method covers; a `partial` check judges what is there, and tells what is missing only where that stands. A check
-    returns None where it has nothing to say.
+    that may warn names its `answers`, the entries (or `settings.` and an id) that close it, with `@setpoint`,
+    `@second` and `@range_high` for those of what the line holds; `meant` is the entry that may stay as it is for a
+    reason, where it warns and does not stop. A check returns None where it has nothing to say.
     """
     if place not in PLACE_ORDER:
         raise TypeError(f"no station or joint is called {place}")
@@ -153,12 +162,27 @@ def check(
         raise TypeError(f"a stop cannot hold {holds}")
     for trait in only:
         known_trait(trait)
-    for path in (*needs, *once, *([doubts] if doubts else [])):
+    entries = (path for path in (*answers, meant, doubts) if path and not path.startswith(("@", "settings.")))
+    for path in (*needs, *once, *entries):
         find_field(path)
 
     def declare(function: CheckFunction) -> CheckFunction:
         CHECKS.append(
-            Check(function.__name__, place, about, needs, source, function, only, once, doubts, holds, partial)
+            Check(
+                function.__name__,
+                place,
+                about,
+                needs,
+                source,
+                function,
+                only,
+                once,
+                doubts,
+                holds,
+                partial,
+                answers,
+                meant,
+            )
         )
         return function
 
@@ -167,11 +191,11 @@ def check(
 
 def run_checks(line: Line, derived: Derived) -> list[Finding]:
     """Every finding on a record, what matters most first; plates before joints within a severity."""
-    found = [f for c in CHECKS if (f := _run(c, line, derived))]
+    found = [f for c in CHECKS if (f := run_check(c, line, derived))]
     return sorted(found, key=lambda f: (f.severity, PLACE_ORDER.index(f.place)))
 
 
-def _run(declared: Check, line: Line, derived: Derived) -> Finding | None:
+def run_check(declared: Check, line: Line, derived: Derived) -> Finding | None:
     if not line.applies(declared.only) or not all(line.has(path) for path in declared.once):
         return None
     missing = tuple(path for path in declared.needs if not line.has(path))
@@ -187,6 +211,11 @@ def _run(declared: Check, line: Line, derived: Derived) -> Finding | None:
         return None
     if verdict.severity is Severity.STOP and not declared.holds:
         raise TypeError(f"{declared.id} stops and does not say what it holds")
+    warns, meant = verdict.severity <= Severity.CAUTION, ""
+    if warns and not declared.answers:
+        raise TypeError(f"{declared.id} warns and does not say what answers it")
+    if declared.meant and verdict.severity is Severity.CAUTION:
+        meant = _entry(line, declared.meant)
     not_judged = verdict.severity is Severity.UNKNOWN
     finding = Finding(
         declared.id,
@@ -198,27 +227,46 @@ def _run(declared: Check, line: Line, derived: Derived) -> Finding | None:
         declared.source,
         declared.needs,
         verdict.fix,
-        doubts=declared.doubts if verdict.severity < Severity.UNKNOWN else "",
+        doubts=declared.doubts if warns else "",
+        meant=meant if meant and line.has(meant) else "",
+        answers=tuple(path for a in verdict.answers or declared.answers if (path := _entry(line, a))) if warns else (),
         holds=declared.holds if verdict.severity is Severity.STOP or not_judged else "",
         asks=verdict.asks,
     )
-    return _upheld(line, finding) if finding.doubts else finding
+    return _upheld(line, finding) if finding.doubts or finding.meant else finding
+
+
+def _entry(line: Line, path: str) -> str:
+    """The path that an answer means on this line: of what it holds where it is a part of that, else as it stands.
+
+    Empty where the line is not asked it.
+    """
+    if path.startswith("settings."):
+        return path
+    if path.startswith("@"):
+        path = "" if line.held is None else getattr(line.held, path[1:])
+    return path if path and (line.has(path) or line.applies(find_field(path).when)) else ""
 
 
 def _upheld(line: Line, finding: Finding) -> Finding:
-    """A finding against a plate value that the technician upholds: no longer in the way, its numbers still shown."""
-    group, _, name = finding.doubts.partition(".")
-    entry = line.entries[group][name]
-    if not entry.upheld:
+    """A finding against an entry that the technician upholds: no longer in the way, its numbers still shown."""
+    path = finding.doubts or finding.meant
+    group, _, name = path.partition(".")
+    entered = line.entries[group][name].upheld
+    why = entered or (finding.meant and line.on_site.reason(path))
+    if not why:
         return finding
+    words, told = ("upheld", "The plate says so") if finding.doubts else ("meant so", "It stays so")
     return replace(
         finding,
         severity=Severity.CLEAR,
-        title=f"{finding.title}: upheld",
-        do=say(_safe(f"The plate says so: {entry.upheld}")),
+        title=f"{finding.title}: {words}",
+        do=say(_safe(f"{told}: {why}")),
         fix=None,
-        upheld=entry.upheld,
+        upheld=why,
+        meant=finding.meant if entered else "",  # what was decided on the sheet is taken back there
         holds="",
+        answers=(),
     )
 
 
@@ -238,6 +286,7 @@ def _unknown(declared: Check, missing: tuple[str, ...]) -> Finding:
         declared.source,
         declared.needs,
         needs=missing,
+        answers=missing,
     )
 
 

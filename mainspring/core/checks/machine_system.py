@@ -43,6 +43,11 @@ from mainspring.core.sentence import say
     holds="loop",
     source=DERIVED,
     only=("rests",),
+    answers=(
+        "control.setpoint",
+        "system.suction_pressure",
+    ),
+    meant="control.setpoint",
 )
 def pump_reaches_setpoint(line: Line, derived: Derived) -> Verdict:
     """Head at duty flow and at shut-off against the head that the setpoint needs."""
@@ -74,6 +79,7 @@ def pump_reaches_setpoint(line: Line, derived: Derived) -> Verdict:
     holds="turn",
     source=DERIVED,
     only=("pump",),
+    answers=("system.static_head", "system.pumping_level", "machine.duty_head"),
 )
 def pump_lifts_static_head(line: Line, derived: Derived) -> Verdict | None:
     """Static head against what the pump makes at no flow, and against its duty head."""
@@ -104,6 +110,8 @@ def pump_lifts_static_head(line: Line, derived: Derived) -> Verdict | None:
     holds="turn",
     source=DERIVED,
     only=("pump",),
+    answers=("system.static_head", "control.setpoint"),
+    meant="machine.duty_head",
 )
 def speed_range_is_useful(line: Line, derived: Derived) -> Verdict:
     """Between the speed that moves nothing and full speed there must be room to control."""
@@ -142,6 +150,12 @@ def speed_range_is_useful(line: Line, derived: Derived) -> Verdict:
     only=("pump",),
     needs=("machine.best_flow", "machine.duty_flow", "machine.duty_head", "motor.rated_speed"),
     source=Source("ANSI/HI 9.6.3", "preferred operating region, from memory", "standard"),
+    answers=(
+        "machine.best_flow",
+        "system.known_flow",
+        "system.known_head",
+    ),
+    meant="machine.best_flow",
 )
 def duty_near_best_efficiency(line: Line, derived: Derived) -> Verdict | None:
     """Full-speed duty within the preferred region of best flow, narrower for high specific speeds."""
@@ -168,11 +182,18 @@ def duty_near_best_efficiency(line: Line, derived: Derived) -> Verdict | None:
     holds="turn",
     source=DERIVED,
     only=("pump",),
+    answers=("system.relief", "settings.limits.maximum_speed", "system.pressure_rating"),
+    meant="system.pressure_rating",
 )
 def shutoff_within_rating(line: Line, derived: Derived) -> Verdict:
     """Everything shut at full speed must not burst the weakest part."""
     pressure, rating = derived.shutoff_pressure, line.system.pressure_rating
     numbers = {"pressure": pressure, "rating": rating}
+    top = line.told("limits.maximum_speed", "frequency", "Highest speed")
+    if pressure > rating and isinstance(top, Figure):
+        there = derived.shutoff_pressure_at(share_of(top, line.motor.rated_frequency))
+        if there <= rating:
+            return _capped(line, numbers | {"top": top, "there": there})
     if pressure > rating and line.value("system.relief") == "yes":
         return caution(
             "Only the relief valve guards the rating",
@@ -188,6 +209,20 @@ def shutoff_within_rating(line: Line, derived: Derived) -> Verdict:
     return clear("Shut-off pressure is safe", say("{pressure} at most, rated {rating}.", **numbers))
 
 
+def _capped(line: Line, numbers: dict[str, Figure]) -> Verdict:
+    """A speed set in the drive guards the rating; without a relief valve that alone does, and it is soon changed."""
+    words = (
+        "The drive goes no faster than {top}: {there} with everything shut, rated {rating}; {pressure} at full speed."
+    )
+    if line.value("system.relief") == "yes":
+        return clear("Highest speed and relief valve guard the rating", say(words, **numbers))
+    return caution(
+        "Only a setting guards the rating",
+        say(words, **numbers),
+        say("Fit a relief valve as well: another drive, or a bypass, knows nothing of that setting."),
+    )
+
+
 @check(
     place="machine-system",
     about="how often a leak wakes the drive",
@@ -201,6 +236,8 @@ def shutoff_within_rating(line: Line, derived: Derived) -> Verdict:
     ),
     source=COMMON_PRACTICE,
     only=("tank",),
+    answers=("system.leak", "system.tank_volume", "system.tank_precharge"),
+    meant="system.leak",
 )
 def leak_does_not_cycle(line: Line, derived: Derived) -> Verdict:
     """Tank drawdown against the smallest demand: starts per hour."""
@@ -240,6 +277,7 @@ def leak_does_not_cycle(line: Line, derived: Derived) -> Verdict:
     source=COMMON_PRACTICE,
     only=("tank",),
     doubts="system.tank_precharge",
+    answers=("system.tank_precharge", "control.setpoint"),
 )
 def precharge_suits_setpoint(line: Line, derived: Derived) -> Verdict:
     """Precharge near what one of the two schools asks: 20 psi below the setpoint, or 70 % of it."""
@@ -285,6 +323,8 @@ def _suits_less_an_atmosphere(found: Figure, setpoint: Figure) -> bool:
     needs=("system.tank_volume", "machine.duty_flow"),
     source=COMMON_PRACTICE,
     only=("tank",),
+    answers=("system.tank_volume",),
+    meant="system.tank_volume",
 )
 def tank_is_large_enough(line: Line, derived: Derived) -> Verdict:
     """A fifth of the pump's minute, or what the drawdown at sleep needs for a minute of leak."""
@@ -321,6 +361,8 @@ def tank_is_large_enough(line: Line, derived: Derived) -> Verdict:
     needs=("system.relief",),
     source=COMMON_PRACTICE,
     only=("holds:pressure",),
+    answers=("system.relief",),
+    meant="system.relief",
 )
 def relief_is_there(line: Line, derived: Derived) -> Verdict:
     """A pump that holds pressure has a relief valve behind it."""
@@ -340,6 +382,8 @@ def relief_is_there(line: Line, derived: Derived) -> Verdict:
     holds="loop",
     source=DERIVED,
     only=("holds:differential",),
+    answers=("control.setpoint", "machine.duty_head"),
+    meant="control.setpoint",
 )
 def circulator_makes_difference(line: Line, derived: Derived) -> Verdict:
     """The differential pressure wanted lies below the duty head, with room for the friction before it."""
@@ -369,6 +413,8 @@ def circulator_makes_difference(line: Line, derived: Derived) -> Verdict:
     holds="loop",
     source=DERIVED,
     only=("supply_fan", "fan_array"),
+    answers=("control.air_setpoint",),
+    meant="control.air_setpoint",
 )
 def fan_makes_duct_pressure(line: Line, derived: Derived) -> Verdict | None:
     """The held duct pressure lies well below what the fan makes at its duty flow in this air."""
@@ -400,6 +446,8 @@ def fan_makes_duct_pressure(line: Line, derived: Derived) -> Verdict | None:
     needs=("machine.air_flow", "machine.air_pressure", "system.air_degc", "motor.rated_speed"),
     source=Source("AMCA 201", "selection away from the stall side, from memory", "standard"),
     only=("fan",),
+    answers=("machine.best_air_flow", "machine.air_flow"),
+    meant="machine.air_flow",
 )
 def fan_near_best(line: Line, derived: Derived) -> Verdict:
     """Full-speed flow with the dampers as they stand, within the region that suits it."""
@@ -428,6 +476,8 @@ def fan_near_best(line: Line, derived: Derived) -> Verdict:
     needs=("system.windmills",),
     source=COMMON_PRACTICE,
     only=("fan",),
+    answers=("system.windmills",),
+    meant="system.windmills",
 )
 def fan_stands_at_start(line: Line, derived: Derived) -> Verdict:
     """A turning fan trips a drive that starts at zero, and is no safe thing to touch."""
@@ -440,6 +490,9 @@ def fan_stands_at_start(line: Line, derived: Derived) -> Verdict:
     )
 
 
+GUARDS = ("vessel", "valve")  # surge protections that a power failure does not take away
+
+
 @check(
     place="machine-system",
     about="water hammer",
@@ -448,6 +501,7 @@ def fan_stands_at_start(line: Line, derived: Derived) -> Verdict:
     source=Source("Joukowsky; Michaud; Wylie and Streeter", "Fluid Transients, from memory", "handbook"),
     only=("pump",),
     once=("system.pipe_length", "system.pipe_bore"),
+    answers=("system.surge_protection", "control.ramp_down", "system.pressure_rating"), meant="system.pressure_rating",
 )  # fmt: skip
 def surge_within_rating(line: Line, derived: Derived) -> Verdict:
     """Full stop at once against the rating, and the ramp that keeps the surge within its share of the head."""
@@ -461,7 +515,7 @@ def surge_within_rating(line: Line, derived: Derived) -> Verdict:
     numbers |= {"share": line.own(practice.pump.SURGE_SHARE)}
     numbers |= {"a": wave_speed_of(line), "v": pipe_velocity(line.machine.duty_flow, line.system.pipe_bore)}
     slams = line.value("system.check_valve") == "swing"
-    if peak > line.system.pressure_rating:
+    if peak > line.system.pressure_rating and line.value("system.surge_protection") not in GUARDS:
         return caution(
             "A sudden stop would exceed the rating",
             say("{v} stopped at once adds {surge}: {peak} in a pipe rated {rating}.", **numbers),
@@ -477,6 +531,9 @@ def surge_within_rating(line: Line, derived: Derived) -> Verdict:
             say("{planned} planned; {ramp} keeps the surge within {share} of the head and the rating.", **numbers),
             say("Lengthen the ramp down to {ramp}.", **numbers),
         )
+    if peak > line.system.pressure_rating:
+        words = "{v} stopped at once would add {surge}; surge protection takes it. Ramp down of {ramp} or longer."
+        return clear("Surge protection guards the rating", say(words, **numbers))
     return clear(
         "Water hammer stays small",
         say("At most {peak} even at a sudden stop, rated {rating}; ramp down of {ramp} or longer.", **numbers),
@@ -491,6 +548,8 @@ def surge_within_rating(line: Line, derived: Derived) -> Verdict:
     source=Source("ANSI/HI 9.6.1 class", "margin, from memory", "guideline"),
     only=("pump",),
     once=("machine.npsh_required", "system.water_above_inlet"),
+    answers=("system.water_above_inlet", "machine.npsh_required", "system.suction_friction"),
+    meant="machine.npsh_required",
 )
 def npsh_is_enough(line: Line, derived: Derived) -> Verdict:
     """NPSH available at this altitude and temperature against what the pump asks with margin."""
@@ -538,6 +597,8 @@ def _density(temperature: Figure) -> Figure:
     source=COMMON_PRACTICE,
     only=("pump",),
     once=("machine.least_flow",),
+    answers=("machine.least_flow",),
+    meant="machine.least_flow",
 )
 def least_flow_is_kept(line: Line, derived: Derived) -> Verdict:
     """Least flow as a share of best flow, and how much the water warms there."""
@@ -562,6 +623,8 @@ def least_flow_is_kept(line: Line, derived: Derived) -> Verdict:
     source=COMMON_PRACTICE,
     only=("holds:pressure", "holds:differential"),
     once=("machine.curve",),
+    answers=("machine.curve",),
+    meant="machine.curve",
 )
 def curve_does_not_hunt(line: Line, derived: Derived) -> Verdict | None:
     """A curve that rises with flow has two flows for one held head, and jumps between them."""
@@ -587,6 +650,8 @@ def curve_does_not_hunt(line: Line, derived: Derived) -> Verdict | None:
     needs=("machine.count", "machine.duty_head", "motor.rated_speed"),
     source=COMMON_PRACTICE,
     only=("booster",),
+    answers=("machine.count", "machine.duty_head", "machine.curve"),
+    meant="machine.count",
 )
 def pumps_share_the_flow(line: Line, derived: Derived) -> Verdict | None:
     """Pumps in parallel need a curve that rises to shut-off."""
@@ -612,6 +677,7 @@ def pumps_share_the_flow(line: Line, derived: Derived) -> Verdict | None:
     holds="loop",
     source=COMMON_PRACTICE,
     only=("wet_well",),
+    answers=("system.stop_level", "control.level_setpoint", "system.start_level", "system.high_level"),
 )
 def pit_levels_in_order(line: Line, derived: Derived) -> Verdict:
     """Stop at or below the held level, which is at or below start, and start below alarm.
@@ -636,6 +702,8 @@ def pit_levels_in_order(line: Line, derived: Derived) -> Verdict:
     holds="loop",
     source=Source("ANSI/HI 9.8", "V = T·Q/4, worst inflow half the pump's flow, from memory", "standard"),
     only=("wet_well",),
+    answers=("system.start_level", "system.stop_level", "system.pit_area"),
+    meant="system.start_level",
 )
 def pit_is_large_enough(line: Line, derived: Derived) -> Verdict:
     """Volume between stop and start against the starts that the motor stands."""

@@ -42,6 +42,8 @@ _FAN = ("motor.rated_power", "machine.air_flow", "machine.air_pressure", "machin
     holds="turn",
     source=DERIVED,
     only=("pump",),
+    answers=("machine.duty_flow", "machine.duty_head", "motor.rated_power"),
+    meant="motor.rated_power",
 )
 def motor_drives_pump(line: Line, derived: Derived) -> Verdict:
     """Shaft power at the plate's duty point against the motor."""
@@ -71,6 +73,8 @@ def motor_drives_pump(line: Line, derived: Derived) -> Verdict:
     holds="turn",
     source=DERIVED,
     only=("fan",),
+    answers=("machine.air_flow", "machine.air_pressure", "motor.rated_power"),
+    meant="motor.rated_power",
 )
 def motor_drives_fan(line: Line, derived: Derived) -> Verdict:
     """Shaft power at the plate's duty point, in the air of this place, against the motor."""
@@ -99,18 +103,42 @@ def motor_drives_fan(line: Line, derived: Derived) -> Verdict:
     needs=("motor.rated_power", "motor.rated_speed", "machine.best_flow", "machine.best_efficiency"),
     source=COMMON_PRACTICE,
     only=("pump",),
+    answers=("settings.limits.maximum_speed", "drive.current_limit", "machine.best_flow"),
+    meant="machine.best_flow",
 )
 def run_out_within_motor(line: Line, derived: Derived) -> Verdict:
-    """Largest shaft power over the curve at full speed up to 1.4 times best flow."""
+    """Largest shaft power over the curve at full speed up to 1.4 times best flow, unless the drive keeps it below."""
     highest, rated = derived.run_out_power, line.motor.rated_power
     numbers = {"highest": highest, "rated": rated}
     if highest > rated * practice.motor.RUN_OUT:
+        if (guarded := _run_out_guarded(line, derived)) is not None:
+            return guarded
         return caution(
             "Pump can overload the motor at run-out",
             say("Up to {highest} with little back-pressure, the motor is rated {rated}.", **numbers),
             say("Never fill an empty line at full speed; let the current limit or a lower maximum speed protect it."),
         )
     return clear("No overload at run-out", say("At most {highest} along the curve, rated {rated}.", **numbers))
+
+
+def _run_out_guarded(line: Line, derived: Derived) -> Verdict | None:
+    """What was set in the drive so that the machine cannot overload the motor; None where nothing was."""
+    rated = line.motor.rated_power
+    top = line.told("limits.maximum_speed", "frequency", "Highest speed")
+    if isinstance(top, Figure):
+        highest = derived.run_out_power_at(share_of(top, line.motor.rated_frequency))
+        if highest <= rated * practice.motor.RUN_OUT:
+            words = "The drive goes no faster than {top}: at most {highest} there, rated {rated}."
+            return clear(
+                "Highest speed keeps run-out within the motor", say(words, top=top, highest=highest, rated=rated)
+            )
+    if line.has("drive.current_limit") and line.drive.current_limit <= derived.motor_amps * (1 + SAME):
+        words = "Up to {highest} along the curve, and the drive gives no more than {limit}, the motor's {plate}."
+        return clear(
+            "Current limit keeps run-out within the motor",
+            say(words, highest=derived.run_out_power, limit=line.drive.current_limit, plate=derived.motor_amps),
+        )
+    return None
 
 
 def _allowed(line: Line, derived: Derived) -> Figure:
@@ -127,6 +155,8 @@ def _allowed(line: Line, derived: Derived) -> Figure:
     needs=("motor.rated_power", "motor.rated_speed", "machine.best_efficiency", "system.air_degc"),
     source=COMMON_PRACTICE,
     only=("fan",),
+    answers=("settings.limits.maximum_speed", "drive.current_limit", "machine.best_efficiency"),
+    meant="machine.best_efficiency",
 )
 def fan_run_out_within_motor(line: Line, derived: Derived) -> Verdict:
     """Largest shaft power along the fan's curve in the air of this place."""
@@ -134,6 +164,8 @@ def fan_run_out_within_motor(line: Line, derived: Derived) -> Verdict:
     highest, rated = derived.run_out_power, line.motor.rated_power
     numbers = {"highest": highest, "rated": rated, "rho": fan.density}
     if highest > rated * practice.motor.RUN_OUT:
+        if (guarded := _run_out_guarded(line, derived)) is not None:
+            return guarded
         return caution(
             "Fan can overload the motor with the system open",
             say("Up to {highest} in air of {rho}, the motor is rated {rated}.", **numbers),
@@ -150,6 +182,7 @@ def fan_run_out_within_motor(line: Line, derived: Derived) -> Verdict:
     needs=("machine.curve_speed", "motor.rated_speed"),
     source=COMMON_PRACTICE,
     doubts="machine.curve_speed",
+    answers=("machine.curve_speed", "motor.rated_speed"),
 )
 def curve_speed_fits(line: Line, derived: Derived) -> Verdict:
     """The curve is drawn for the speed the machine will have."""
@@ -173,6 +206,7 @@ def curve_speed_fits(line: Line, derived: Derived) -> Verdict:
     holds="turn",
     source=COMMON_PRACTICE,
     once=("machine.highest_speed",),
+    answers=("settings.limits.maximum_speed", "machine.highest_speed"),
 )
 def speed_within_machine(line: Line, derived: Derived) -> Verdict:
     """Base frequency must not drive the machine past what its maker allows."""
@@ -205,6 +239,8 @@ def speed_within_machine(line: Line, derived: Derived) -> Verdict:
     holds="turn",
     source=Source("J·Δω = T·t", kind="law"),
     once=("machine.inertia",),
+    answers=("control.ramp_up", "control.ramp_down"),
+    meant="control.ramp_up",
 )
 def ramps_suit_inertia(line: Line, derived: Derived) -> Verdict:
     """Shortest ramps that the torque up and the losses down allow, against those planned."""
@@ -238,6 +274,8 @@ def ramps_suit_inertia(line: Line, derived: Derived) -> Verdict:
     about="cooling of the motor at low speed",
     needs=("motor.cooling", "line.application", "motor.rated_frequency"),
     source=Source("class of IEC TS 60034-25 figures", "the maker's curve governs, from memory", "from memory"),
+    answers=("settings.limits.minimum_speed", "motor.cooling"),
+    meant="motor.cooling",
 )
 def motor_cooled_at_low_speed(line: Line, derived: Derived) -> Verdict | None:
     """Torque at the lowest speed against what the motor's own fan still cools."""
@@ -264,10 +302,14 @@ def motor_cooled_at_low_speed(line: Line, derived: Derived) -> Verdict | None:
                 allowed=allowed,
             ),
         )
+    least = line.told("limits.minimum_speed", "frequency", "Lowest speed")
+    if isinstance(least, Figure) and least >= lowest * (1 - SAME):
+        words = "At constant torque its own fan cools it above {low}; the drive runs no slower than {least}."
+        return clear("Cooled down to the lowest speed", say(words, low=lowest, least=least))
     return caution(
         "Constant torque: not cooled below a speed",
         say("Below {low} its own fan does not cool it at this torque.", low=lowest),
-        say("It stands among the reasons for the lowest speed; a separate fan lifts it."),
+        say("Set the lowest speed to {low}, or fit a separate fan.", low=lowest),
     )
 
 
@@ -278,6 +320,7 @@ def motor_cooled_at_low_speed(line: Line, derived: Derived) -> Verdict | None:
     holds="turn",
     source=Source("NEMA MG-1 part 18 class", "0.25 and 0.5 ft/s; the maker's figure governs, from memory", "guideline"),
     only=("submersible",),
+    answers=("system.sleeve_bore", "motor.diameter"),
 )
 def water_cools_submersible(line: Line, derived: Derived) -> Verdict:
     """Velocity past the motor at duty flow, and the frequency below which it is too low."""
@@ -309,6 +352,8 @@ def water_cools_submersible(line: Line, derived: Derived) -> Verdict:
     source=COMMON_PRACTICE,
     only=("submersible",),
     once=("control.ramp_up",),
+    answers=("settings.ramps.initial_to_minimum", "control.ramp_up"),
+    meant="control.ramp_up",
 )
 def bearing_stands_the_ramp(line: Line, derived: Derived) -> Verdict:
     """A submersible's bearing has no film below its lowest speed: through it in a second, whoever chose the ramp."""
@@ -344,6 +389,7 @@ def bearing_stands_the_ramp(line: Line, derived: Derived) -> Verdict:
     source=COMMON_PRACTICE,
     only=("rests",),
     once=("control.sleep_below",),
+    answers=("control.sleep_below", "settings.limits.minimum_speed"),
 )
 def it_can_sleep(line: Line, derived: Derived) -> Verdict | None:
     """The drive goes to sleep only below a frequency that it may run at."""
@@ -376,6 +422,8 @@ def it_can_sleep(line: Line, derived: Derived) -> Verdict | None:
     needs=("motor.diameter", "system.well_bore", "control.setpoint", "machine.duty_flow"),
     source=COMMON_PRACTICE,
     only=("submersible",),
+    answers=("control.sleep_below", "system.sleeve_bore"),
+    meant="control.sleep_below",
 )
 def sleeps_before_it_cooks(line: Line, derived: Derived) -> Verdict | None:
     """The drive must go to rest before too little water passes the motor."""

@@ -1,6 +1,7 @@
 """The second pair of eyes at the motor's plate."""
 
 from collections.abc import Iterator
+from dataclasses import replace
 
 from mainspring.core import practice
 from mainspring.core.checks.finding import Fix, Verdict, caution, check, clear, stop
@@ -44,6 +45,7 @@ def _usual_slip(power: float) -> float:
     source=_SLIP,
     only=_SLIPS,
     doubts="motor.rated_speed",
+    answers=("motor.rated_speed", "motor.rated_frequency"),
 )
 def speed_leaves_slip(line: Line, derived: Derived) -> Verdict:
     """Full-load speed lies below synchronous speed by a slip that motors of this size have."""
@@ -118,6 +120,13 @@ def _lost_digit(speed: float, frequency: float, largest: float) -> Iterator[floa
     source=DERIVED,
     only=_SLIPS,
     doubts="motor.rated_current",
+    answers=(
+        "motor.rated_current",
+        "motor.rated_power",
+        "motor.rated_voltage",
+        "motor.power_factor",
+        "motor.efficiency",
+    ),
 )
 def plate_agrees_with_itself(line: Line, derived: Derived) -> Verdict:
     """√3·V·I·pf·η against the rated power, and what the mistake would be if they differ."""
@@ -200,6 +209,7 @@ _OTHER_VOLTAGES = (
     source=COMMON_PRACTICE,
     only=("induction",),
     doubts="motor.rated_current",
+    answers=("motor.rated_current", "motor.rated_power", "motor.rated_voltage"),
 )
 def power_factor_is_possible(line: Line, derived: Derived) -> Verdict | None:
     """Without a plate power factor, the one implied must be one that motors have."""
@@ -236,6 +246,7 @@ def power_factor_is_possible(line: Line, derived: Derived) -> Verdict | None:
     only=("induction",),
     once=("motor.ie_class",),
     doubts="motor.efficiency",
+    answers=("motor.efficiency", "motor.ie_class"),
 )
 def efficiency_fits_class(line: Line, derived: Derived) -> Verdict | None:
     """Plate efficiency close to what its class promises for the size."""
@@ -275,6 +286,7 @@ def efficiency_fits_class(line: Line, derived: Derived) -> Verdict | None:
     source=Source("IEC 60947-4-1 annex G (50 Hz), NEC table 430.250 (60 Hz)", "from memory", "standard"),
     only=("induction",),
     doubts="motor.rated_current",
+    answers=("motor.rated_current", "motor.rated_power", "motor.rated_voltage"),
 )
 def amps_near_table(line: Line, derived: Derived) -> Verdict | None:
     """Plate amps within a third of what the tables give for the size; the likeliest slip if not."""
@@ -334,6 +346,7 @@ def _own_ratio(line: Line) -> float:
     only=_SLIPS,
     once=("motor.poles",),
     doubts="motor.poles",
+    answers=("motor.poles", "motor.rated_speed"),
 )
 def poles_agree_with_speed(line: Line, derived: Derived) -> Verdict:
     """The poles printed are those that Hz and r/min give."""
@@ -357,6 +370,7 @@ def poles_agree_with_speed(line: Line, derived: Derived) -> Verdict:
     source=COMMON_PRACTICE,
     once=("motor.other_voltage", "motor.other_current"),
     doubts="motor.rated_current",
+    answers=("motor.rated_current", "motor.other_current", "motor.rated_voltage", "motor.other_voltage"),
 )
 def voltage_pair_agrees(line: Line, derived: Derived) -> Verdict:
     """Volts times amps is the same at both connections."""
@@ -391,6 +405,7 @@ def voltage_pair_agrees(line: Line, derived: Derived) -> Verdict:
     source=COMMON_PRACTICE,
     only=("submersible",),
     doubts="motor.service_factor_current",
+    answers=("motor.service_factor_current", "motor.rated_current"),
 )
 def service_factor_amps_fit(line: Line, derived: Derived) -> Verdict:
     """Service-factor amps lie a little above the full-load amps."""
@@ -422,13 +437,15 @@ _TWICE = ("back_emf", "stator_resistance", "inductance_d", "inductance_q", "magn
     source=COMMON_PRACTICE,
     only=("permanent_magnet",),
     partial=True,
+    answers=tuple(f"motor.{name}{again}" for name in _TWICE for again in ("", "_again")),
 )
 def exact_values_agree(line: Line, derived: Derived) -> Verdict:
     """Each of the five is the same both times, to the last digit; two that differ are told before the rest is there."""
     for name in sorted(_TWICE, key=lambda name: not line.has(f"motor.{name}") or not line.has(f"motor.{name}_again")):
         first, again = line.figure(f"motor.{name}"), line.figure(f"motor.{name}_again")
         if first != again:
-            return stop(
+            twice = (f"motor.{name}", f"motor.{name}_again")
+            differs = stop(
                 "Typed twice, not the same",
                 say(
                     f"{find_field(f'motor.{name}').label}: {{first}} the first time, {{again}} the second.",
@@ -437,6 +454,7 @@ def exact_values_agree(line: Line, derived: Derived) -> Verdict:
                 ),
                 say("Read the plate once more and correct the one that is wrong. Do not start it on a guess."),
             )
+            return replace(differs, answers=twice)
     return clear(
         "Five exact values, twice the same",
         say("Back-EMF {emf}, resistance {r}.", emf=line.motor.back_emf, r=line.motor.stator_resistance),
@@ -451,6 +469,7 @@ def exact_values_agree(line: Line, derived: Derived) -> Verdict:
     source=COMMON_PRACTICE,
     only=("permanent_magnet",),
     doubts="motor.back_emf",
+    answers=("motor.back_emf", "motor.back_emf_at", "motor.rated_voltage"),
 )
 def back_emf_is_possible(line: Line, derived: Derived) -> Verdict:
     """Back-EMF at rated speed is a possible share of the rated volts."""
@@ -476,6 +495,7 @@ def back_emf_is_possible(line: Line, derived: Derived) -> Verdict:
     source=Source("any text on AC machines: n = 120 f / p", kind="law"),
     only=("permanent_magnet",),
     doubts="motor.rated_speed",
+    answers=("motor.rated_speed", "motor.magnet_poles", "motor.rated_frequency"),
 )
 def magnet_speed_is_synchronous(line: Line, derived: Derived) -> Verdict:
     """A permanent-magnet rotor has no slip."""
@@ -504,6 +524,7 @@ def magnet_speed_is_synchronous(line: Line, derived: Derived) -> Verdict:
     holds="power",
     source=COMMON_PRACTICE,
     only=("single_phase",),
+    answers=("motor.runs", "motor.starting", "motor.type"),
 )
 def single_phase_motor_on_drive(line: Line, derived: Derived) -> Verdict:
     """A capacitor motor does not run on an ordinary drive, and one with a start switch on none."""
@@ -532,6 +553,7 @@ def single_phase_motor_on_drive(line: Line, derived: Derived) -> Verdict:
     holds="power",
     source=COMMON_PRACTICE,
     only=("permanent_magnet",),
+    answers=("motor.runs",),
 )
 def drive_runs_magnet_motor(line: Line, derived: Derived) -> Verdict:
     """A permanent-magnet motor needs a drive that can."""
@@ -552,6 +574,8 @@ def drive_runs_magnet_motor(line: Line, derived: Derived) -> Verdict:
     needs=(),
     source=Source("IEC 60034-1", "40 °C, less 1 % of the rise limit per 100 m over 1000 m, from memory", "standard"),
     once=("motor.ambient", "motor.insulation"),
+    answers=("motor.ambient",),
+    meant="motor.ambient",
 )
 def air_at_motor(line: Line, derived: Derived) -> Verdict:
     """Hottest air at the motor against what its class allows at this altitude."""
@@ -564,5 +588,5 @@ def air_at_motor(line: Line, derived: Derived) -> Verdict:
     return caution(
         "Air at the motor is too hot for its rating",
         say("{air}; at {altitude} its class allows {limit} at full load.", **numbers),
-        say("Load it less, cool the place, or take a higher insulation class."),
+        say("Cool the place, load it less, or take a motor that is rated for this air."),
     )

@@ -32,6 +32,8 @@ _JUDGES: tuple[tuple[tuple[str, ...], Callable[[Line, Derived], Verdict | None]]
     holds="loop",
     source=DERIVED,
     only=_SECOND,
+    answers=("@second", "@range_high"),
+    meant="@second",
 )
 def second_setpoint_works(line: Line, derived: Derived) -> Verdict | None:
     """The checks of the first setpoint on the second: in the sensor's range, and within what the machine makes."""
@@ -52,6 +54,11 @@ def second_setpoint_works(line: Line, derived: Derived) -> Verdict | None:
     needs=("control.setpoint", "motor.rated_frequency"),
     source=COMMON_PRACTICE,
     only=("second:pressure",),
+    answers=(
+        "control.setpoint_2",
+        "control.low_limit",
+    ),
+    meant="control.setpoint_2",
 )
 def rests_at_second_setpoint(line: Line, derived: Derived) -> Verdict | None:
     """Low limit and sleep are one for both setpoints: at the other one it may never sleep, or creep far up."""

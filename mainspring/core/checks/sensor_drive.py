@@ -31,6 +31,7 @@ NEEDED_SWITCH = {"4-20mA": "current", "0-10V": "voltage", "2-10V": "voltage"}
     holds="loop",
     source=COMMON_PRACTICE,
     only=("loop",),
+    answers=("sensor.input_switch", "sensor.signal"),
 )
 def switch_suits_signal(line: Line, derived: Derived) -> Verdict:
     """A 4–20 mA loop needs the input in its current position."""
@@ -53,6 +54,7 @@ def switch_suits_signal(line: Line, derived: Derived) -> Verdict:
     holds="loop",
     source=DERIVED,
     only=("loop",),
+    answers=("control.effect",),
 )
 def action_is_known(line: Line, derived: Derived) -> Verdict | None:
     """Direction of action in plain words, derived from what running faster does, and the signal at the setpoint."""
@@ -92,6 +94,8 @@ def action_is_known(line: Line, derived: Derived) -> Verdict | None:
     holds="loop",
     source=Source("NAMUR NE 43", "alarm current 21.5 mA, from memory", "standard"),
     only=("loop",),
+    answers=("sensor.cable_length", "sensor.cable_area", "sensor.loop_supply", "sensor.input_resistance"),
+    meant="sensor.cable_length",
 )
 def loop_has_volts_left(line: Line, derived: Derived) -> Verdict | None:
     """Resistance of cable and input against what a two-wire sensor leaves at its alarm current."""

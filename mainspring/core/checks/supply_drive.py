@@ -22,6 +22,7 @@ EVENS, LARGEST = ("line3", "line5"), "line5"  # reactors that even the amps of a
     needs=("supply.voltage", "drive.input_voltage_low", "drive.input_voltage_high"),
     holds="power",
     source=Source("NEMA MG-1 12.44 / IEC 60038", "±10 % of the rated voltage, from memory", "standard"),
+    answers=("supply.voltage", "drive.input_voltage_low", "drive.input_voltage_high"),
 )
 def supply_volts_suit_drive(line: Line, derived: Derived) -> Verdict:
     """Nominal supply within the drive's input range, ten percent allowed either side."""
@@ -56,6 +57,8 @@ def supply_volts_suit_drive(line: Line, derived: Derived) -> Verdict:
     needs=("supply.phases", "drive.input_phases"),
     holds="power",
     source=COMMON_PRACTICE,
+    answers=("supply.phases", "drive.input_phases"),
+    meant="drive.input_phases",
 )
 def phases_suit_drive(line: Line, derived: Derived) -> Verdict:
     """A three-phase drive on one phase must be derated; a single-phase drive does not go on three."""
@@ -98,6 +101,8 @@ def phases_suit_drive(line: Line, derived: Derived) -> Verdict:
     needs=("supply.frequency", "motor.rated_frequency"),
     source=COMMON_PRACTICE,
     only=("induction", "single_phase"),
+    answers=("supply.frequency", "motor.rated_frequency"),
+    meant="motor.rated_frequency",
 )
 def frequency_of_region(line: Line, derived: Derived) -> Verdict:
     """Motor frequency differing from the supply's is allowed on a drive, and often a slip of the pen."""
@@ -118,6 +123,7 @@ def frequency_of_region(line: Line, derived: Derived) -> Verdict:
     only=("supply:3",),
     holds="power",
     source=Source("NEMA MG-1", "14.36, from memory", "standard"),
+    answers=("supply.reactor", "supply.reading_12", "supply.reading_23", "supply.reading_31"),
 )
 def supply_is_balanced(line: Line, derived: Derived) -> Verdict:
     """Unbalance of the three line voltages: small at the volts is large in a rectifier's amps."""
@@ -162,7 +168,14 @@ def supply_is_balanced(line: Line, derived: Derived) -> Verdict:
     return clear("Supply is balanced", say("{u} between the lines, {mean} on average.", **numbers))
 
 
-@check(place="supply-drive", about="the fault level", needs=(), holds="power", source=COMMON_PRACTICE)
+@check(
+    place="supply-drive",
+    about="the fault level",
+    needs=(),
+    holds="power",
+    source=COMMON_PRACTICE,
+    answers=("supply.fault_current", "supply.transformer_rating", "drive.short_circuit_rating"),
+)
 def fault_level_is_known(line: Line, derived: Derived) -> Verdict | None:
     """The prospective fault current has to be known before a protective device is chosen."""
     supply, drive = line.supply, line.drive
@@ -196,6 +209,8 @@ def fault_level_is_known(line: Line, derived: Derived) -> Verdict | None:
     needs=("supply.voltage", "motor.rated_current"),
     source=Source("IEEE 519-2014; six-pulse table", "an estimate, ±3 points, from memory", "standard"),
     once=("supply.reactor",),
+    answers=("supply.reactor", "supply.fault_current"),
+    meant="supply.reactor",
 )
 def harmonics_are_bearable(line: Line, derived: Derived) -> Verdict:
     """Current distortion by the impedance before the drive, and demand distortion where the demand is known."""

@@ -29,6 +29,7 @@ _PRESSURE = ("holds:pressure", "holds:differential")
     source=COMMON_PRACTICE,
     only=_PRESSURE,
     once=("sensor.range_ordered",),
+    answers=("sensor.range_high", "sensor.range_ordered"),
 )
 def label_is_what_was_ordered(line: Line, derived: Derived) -> Verdict:
     """The label on the transducer decides, not the box."""
@@ -53,6 +54,7 @@ def label_is_what_was_ordered(line: Line, derived: Derived) -> Verdict:
     holds="loop",
     source=DERIVED,
     only=_PRESSURE,
+    answers=("sensor.range_high", "sensor.check_pressure", "sensor.check_signal"),
 )
 def range_agrees_with_gauge(line: Line, derived: Derived) -> Verdict:
     """A gauge and the loop current at the same moment give the span away."""
@@ -121,6 +123,8 @@ def range_agrees_with_gauge(line: Line, derived: Derived) -> Verdict:
     holds="loop",
     source=COMMON_PRACTICE,
     only=("loop",),
+    answers=("@setpoint", "@range_high"),
+    meant="@setpoint",
 )
 def setpoint_within_range(line: Line, derived: Derived) -> Verdict:
     """Setpoint well inside the span is usual; outside the range it can never be reached."""
@@ -152,6 +156,8 @@ def setpoint_within_range(line: Line, derived: Derived) -> Verdict:
     needs=("line.application",),
     source=DERIVED,
     only=("loop",),
+    answers=("@range_high", "@setpoint", "sensor.bits"),
+    meant="@range_high",
 )
 def input_tells_finely(line: Line, derived: Derived) -> Verdict:
     """Smallest step of the input against the setpoint's distance from the low end: below half a percent."""
@@ -272,7 +278,7 @@ def _place_check(field: str, condition: str, stops: bool, why: str, remedy: str,
     once, about = (f"sensor.{field}",), "the place of the sensor"
     check(
         place="system-sensor", about=about, needs=(), once=once, source=COMMON_PRACTICE, only=only,
-        holds="loop" if stops else "",
+        holds="loop" if stops else "", answers=(f"sensor.{field}",),
     )(judge)  # fmt: skip
 
 
@@ -323,14 +329,20 @@ def air_sensor_sits_well(line: Line, derived: Derived) -> Verdict | None:
     holds="loop",
     source=COMMON_PRACTICE,
     only=("holds:pressure",),
+    answers=("sensor.range_high", "sensor.overload"),
 )
 def range_covers_shutoff(line: Line, derived: Derived) -> Verdict | None:
-    """Twice the range is what a transmitter usually stands."""
+    """Its overload pressure, or twice the range, which is what a transmitter usually stands."""
     pressure, top = derived.shutoff_pressure, line.sensor.range_high
-    if pressure > practice.sensor.OVERPRESSURE * top:
+    known = line.sensor.has("overload")
+    stands = line.sensor.overload if known else practice.sensor.OVERPRESSURE * top
+    if pressure > stands:
+        numbers = {"p": pressure, "top": top}
         return stop(
             "Shut-off pressure can destroy the sensor",
-            say("{p} with everything shut, the sensor ends at {top}.", p=pressure, top=top),
-            say("Take a range that covers it, or check its overload rating."),
+            say("{p} with everything shut, the sensor stands {most}.", most=line.sensor.overload, **numbers)
+            if known
+            else say("{p} with everything shut, the sensor ends at {top}.", **numbers),
+            say("Take a range that covers it, or enter the overload pressure that its sheet gives."),
         )
     return None

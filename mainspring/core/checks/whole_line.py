@@ -9,7 +9,12 @@ from mainspring.core.sentence import say
 
 
 @check(
-    place="machine", about="what this line is for", needs=("line.application",), holds="data", source=COMMON_PRACTICE
+    place="machine",
+    about="what this line is for",
+    needs=("line.application",),
+    holds="data",
+    source=COMMON_PRACTICE,
+    answers=("line.holds", "line.application"),
 )
 def application_is_known(line: Line, derived: Derived) -> Verdict:
     """Without it nothing more can be asked."""

@@ -17,6 +17,11 @@ class Held:
     range_high: str = ""
 
     @property
+    def second(self) -> str:
+        """Where its second setpoint stands in the record."""
+        return f"{self.setpoint}_2"
+
+    @property
     def prefix(self) -> str:
         """What its settings' names begin with, after the group: pid.duct_setpoint_1."""
         return "" if self.dimension == "pressure" or self.dimension is None else f"{self.id}_"

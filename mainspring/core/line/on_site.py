@@ -124,6 +124,11 @@ class OnSite:
             return self.readings.get(key)
         return self.told(path)
 
+    def reason(self, path: str) -> str:
+        """Why somebody decided the setting that is a field of the record too; empty where nobody did."""
+        told = self.settings.get(_SETTING_AT.get(path, ""))
+        return told.why if told else ""
+
     def told(self, path: str) -> Told | None:
         """What was told at a path such as `settings.limits.current` or `readings.loop.hold.hold`."""
         kind, _, name = path.partition(".")

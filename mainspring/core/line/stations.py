@@ -713,6 +713,14 @@ class System(Group):
         when=PUMP,
         more=True,
     )
+    surge_protection = Choice(
+        "Surge protection",
+        {"none": "None", "vessel": "Vessel that takes the surge", "valve": "Valve that opens ahead of it"},
+        tab="Pipeline",
+        provenance="measured",
+        when=PUMP,
+        more=True,
+    )
     water_above_inlet = Quantity(
         "head", "Water above the pump inlet", atleast=-10, upto=100, tab="Suction", provenance="measured", when=PUMP,
         more=True, help="Negative when it lifts.",
@@ -788,6 +796,17 @@ class Sensor(Group):
         when=PRESSURE,
         more=True,
         help="Checked against the label.",
+    )
+    overload = Quantity(
+        "pressure",
+        "Overload pressure",
+        above=0,
+        upto=1e8,
+        tab="From the label",
+        provenance="plate",
+        when=PRESSURE,
+        more=True,
+        help="That its sheet allows without damage; not given: twice the range.",
     )
     signal = Choice(
         "Signal",

@@ -96,6 +96,7 @@ def _made(fields: tuple[str, ...], sure: bool, said: tuple[str, Sentence, Senten
         fields,
         fix,
         doubts=fields[0] if len(fields) == 1 else "",
+        answers=fields,
         holds=_HOLDS[place] if sure else "",
     )
 

@@ -488,6 +488,7 @@ def deviations(line: Line, derived: Derived) -> list[Finding]:
         title = f"{setting.label} {HOW[told.how]}: {in_sentence(effect.title)}"
         found.append(
             Finding(f"setting_{id.replace('.', '_')}", place, effect.severity, title, effect.because, do,
-                    COMMON_PRACTICE, (f"settings.{id}",), holds=_held_by(setting, told, effect))
+                    COMMON_PRACTICE, (f"settings.{id}",), answers=(f"settings.{id}",),
+                    holds=_held_by(setting, told, effect))
         )  # fmt: skip
     return found

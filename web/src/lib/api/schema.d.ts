@@ -1257,6 +1257,16 @@ export type webhooks = Record<string, never>;
 export interface components {
     schemas: {
         /**
+         * AnswerView
+         * @description An entry, or a setting, that closes a finding.
+         */
+        AnswerView: {
+            /** Label */
+            label: string;
+            /** Path */
+            path: string;
+        };
+        /**
          * ApplicationView
          * @description What a line can be for, in one sentence.
          */
@@ -2105,17 +2115,19 @@ export interface components {
          * @description One judgement.
          */
         FindingView: {
+            /** Answers */
+            answers: components["schemas"]["AnswerView"][];
             /** Because */
             because: components["schemas"]["Part"][];
             /** Do */
             do: components["schemas"]["Part"][];
             /** Doubts */
             doubts: string;
-            /** Fields */
-            fields: string[];
             fix: components["schemas"]["FixView"] | null;
             /** Id */
             id: string;
+            /** Meant */
+            meant: string;
             /** Needs */
             needs: string[];
             /** Place */

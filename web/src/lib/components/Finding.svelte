@@ -11,7 +11,9 @@
 		apply,
 		uphold,
 		current = false,
-		site = ''
+		site = '',
+		go,
+		sheet = ''
 	}: {
 		finding: Schemas['FindingView'];
 		open: (key: string) => void;
@@ -20,15 +22,23 @@
 		current?: boolean;
 		/** Id of the line's site, where its facts are entered. */
 		site?: string;
+		/** To the field of the record that answers it. */
+		go?: ((path: string) => void) | undefined;
+		/** Where the settings that answer it are decided. */
+		sheet?: string;
 	} = $props();
 
 	let saying = $state(false);
 	let why = $state('');
 
+	/** The entry that may stand: doubted by the finding, or meant as it is. */
+	const stands = $derived(finding.doubts || finding.meant);
+	const here = $derived(finding.answers.filter((answer) => !answer.path.startsWith('site.')));
+
 	function say(event: SubmitEvent): void {
 		event.preventDefault();
 		if (!why.trim()) return;
-		uphold?.(finding.doubts, why);
+		uphold?.(stands, why);
 		saying = false;
 		why = '';
 	}
@@ -55,19 +65,32 @@
 				{/if}
 			</p>
 		{/if}
+		{#if go && here.length}
+			<p class="answers">
+				{finding.severity === 'unknown' ? 'Enter' : 'Answered by'}
+				{#each here as answer, i (answer.path)}{i ? ', ' : ''}{#if answer.path.startsWith('settings.')}<a
+							href="{sheet}#{answer.path.slice('settings.'.length)}">{answer.label.toLowerCase()}</a
+						>{:else}<button type="button" onclick={() => go(answer.path)}>{answer.label.toLowerCase()}</button
+						>{/if}{/each}
+			</p>
+		{/if}
 		{#if site && finding.needs.some((path) => path.startsWith('site.'))}
 			<a class="quiet" href="/site/{site}">Enter it at the site</a>
 		{/if}
-		{#if finding.upheld && uphold}
-			<button type="button" class="quiet" onclick={() => uphold(finding.doubts, '')}>Doubt it again</button>
-		{:else if finding.doubts && uphold}
+		{#if finding.upheld && stands && uphold}
+			<button type="button" class="quiet" onclick={() => uphold(stands, '')}
+				>{finding.doubts ? 'Doubt it again' : 'Take the reason back'}</button
+			>
+		{:else if stands && uphold}
 			{#if saying}
 				<form onsubmit={say}>
 					<!-- svelte-ignore a11y_autofocus -->
 					<input
 						class="field"
-						aria-label="Why the plate value stands"
-						placeholder="Why it stands, e.g. read twice, photo taken"
+						aria-label={finding.doubts ? 'Why the plate value stands' : 'Why it stays so'}
+						placeholder={finding.doubts
+							? 'Why it stands, e.g. read twice, photo taken'
+							: 'Why it stays so, e.g. page 12 of its manual'}
 						maxlength="300"
 						bind:value={why}
 						autofocus
@@ -77,7 +100,7 @@
 				</form>
 			{:else}
 				<button type="button" class="quiet" onclick={() => (saying = true)}
-					>This is what the plate says</button
+					>{finding.doubts ? 'This is what the plate says' : 'It stays so, with a reason'}</button
 				>
 			{/if}
 		{/if}
@@ -122,6 +145,18 @@
 		padding: 3px 9px;
 		margin-left: 4px;
 		min-height: 28px;
+		cursor: pointer;
+	}
+	.answers button,
+	.answers a {
+		font: inherit;
+		color: var(--ink-2);
+		background: none;
+		border: 0;
+		padding: 3px 0;
+		text-decoration: underline;
+		text-decoration-color: var(--rule-2, var(--rule));
+		text-underline-offset: 3px;
 		cursor: pointer;
 	}
 	.quiet {

@@ -109,7 +109,7 @@
 	}
 </script>
 
-<div class="block">
+<div class="block" id={field.path} tabindex="-1">
 	<h3>{field.label}</h3>
 	<table>
 		<thead>

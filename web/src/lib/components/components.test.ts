@@ -73,8 +73,12 @@ const finding: Schemas['FindingView'] = {
 	do: [{ text: 'Read it again.', figure: null }],
 	source: 'follows from the definitions',
 	source_kind: 'derived',
-	fields: [],
 	needs: [],
+	answers: [
+		{ path: 'motor.rated_current', label: 'Rated current' },
+		{ path: 'settings.limits.current', label: 'Current limit in the drive' }
+	],
+	meant: '',
 	fix: { field: 'motor.rated_current', value: 10.8, label: [{ text: '10.8 A?', figure: null }] },
 	doubts: 'motor.rated_current',
 	upheld: ''
@@ -345,6 +349,27 @@ describe('a doubted plate value', () => {
 		const at = put(Finding, { finding: { ...finding, upheld: 'read twice' }, open: vi.fn(), uphold });
 		button(at, 'Doubt it again')?.click();
 		expect(uphold).toHaveBeenCalledWith('motor.rated_current', '');
+	});
+
+	it('that is meant so stays for a reason', () => {
+		const uphold = vi.fn();
+		const meant = { ...finding, doubts: '', meant: 'drive.duty' };
+		const at = put(Finding, { finding: meant, open: vi.fn(), uphold });
+		button(at, 'It stays so, with a reason')?.click();
+		flushSync();
+		const why = at.querySelector('input') as HTMLInputElement;
+		why.value = 'two spare pumps to come';
+		why.dispatchEvent(new Event('input', { bubbles: true }));
+		button(at, 'Keep it so')?.click();
+		expect(uphold).toHaveBeenCalledWith('drive.duty', 'two spare pumps to come');
+	});
+
+	it('leads to the entries and the settings that answer it', () => {
+		const go = vi.fn();
+		const at = put(Finding, { finding, open: vi.fn(), go, sheet: '/line/7/settings' });
+		button(at, 'rated current')?.click();
+		expect(go).toHaveBeenCalledWith('motor.rated_current');
+		expect(at.querySelector('.answers a')?.getAttribute('href')).toBe('/line/7/settings#limits.current');
 	});
 
 	it('offers nothing where no plate value is doubted', () => {

@@ -7,7 +7,7 @@
 	import PlatePhoto from '../components/PlatePhoto.svelte';
 	import type { SurveyPage } from './survey-page.svelte';
 
-	let { at }: { at: SurveyPage } = $props();
+	let { at, go }: { at: SurveyPage; go: (path: string) => void } = $props();
 
 	const line = $derived(at.line);
 	/** What is clear folds to one line, unless one steps through it. */
@@ -25,6 +25,8 @@
 		open={(key) => line.openWorking(key)}
 		current={at.here.indexOf(finding) === at.finding}
 		site={line.line?.site_id ?? ''}
+		sheet={`/line/${line.id}/settings`}
+		{go}
 	/>
 {/snippet}
 

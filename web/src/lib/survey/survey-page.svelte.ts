@@ -110,6 +110,14 @@ export class SurveyPage {
 		this.show(false);
 	}
 
+	/** To the station, and the tab, at which a field of the record is asked. */
+	showField(path: string): void {
+		const [group = ''] = path.split('.');
+		const station = { line: 'supply', control: 'sensor' }[group] ?? group;
+		if (station !== this.station) this.line.selected = station;
+		this.show(this.extra.some((f) => f.path === path));
+	}
+
 	/** To the finding before or after. */
 	step(by: 1 | -1): void {
 		this.finding = Math.max(0, Math.min(this.here.length - 1, this.finding + by));

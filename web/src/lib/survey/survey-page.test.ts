@@ -56,6 +56,18 @@ beforeEach(() => {
 	] as never;
 });
 
+it('turns to the station and the tab of a field that answers a finding', () => {
+	const at = survey('motor');
+	at.showField('motor.ambient');
+	expect(at.showMore).toBe(true);
+	at.showField('motor.power');
+	expect(at.showMore).toBe(false);
+	at.showField('control.setpoint');
+	expect(at.line.selected).toBe('sensor');
+	at.showField('line.application');
+	expect(at.line.selected).toBe('supply');
+});
+
 it('asks first what is needed, on demand the rest, and never what does not apply', () => {
 	const at = survey('motor', ['motor.power']);
 	expect([at.read, at.needed.length, at.extra.length, at.readMore]).toEqual([1, 2, 1, 0]);

@@ -24,6 +24,15 @@
 		document.querySelector('.bench')?.scrollTo({ top: 0 });
 	}
 
+	/** To the field that answers a finding, ready to be typed into. */
+	async function go(path: string): Promise<void> {
+		at.showField(path);
+		await tick();
+		const field = document.getElementById(path);
+		field?.scrollIntoView({ block: 'center' });
+		field?.focus();
+	}
+
 	function keys(event: KeyboardEvent): void {
 		const typing = event.target instanceof HTMLElement && event.target.closest('input, textarea, select');
 		if (typing || (event.key !== 'j' && event.key !== 'k')) return;
@@ -99,7 +108,7 @@
 			>
 		{/if}
 	</main>
-	<FindingsPane {at} />
+	<FindingsPane {at} go={(path) => void go(path)} />
 </div>
 
 <style>
