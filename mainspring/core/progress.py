@@ -30,10 +30,14 @@ class Progress:
 
 
 def progress_of(
-    assessment: Assessment, sheet: list[StepStatus], settings_left: int, savings_known: bool, handed_over: bool
+    assessment: Assessment,
+    sheet: list[StepStatus],
+    planned: int,
+    settings_left: int,
+    savings_known: bool,
+    handed_over: bool,
 ) -> Progress:
-    """Where a line stands; the first stage not done is the one in hand."""
-    planned = sum(row.planned is not None for row in assessment.settings)
+    """Where a line stands; the first stage not done is the one in hand. `planned` are the settings of this drive."""
     steps_done = sum(s.done_or_left_out for s in sheet)
     line = assessment.line
     stops, unknown = assessment.count(Severity.STOP), assessment.count(Severity.UNKNOWN)

@@ -8,6 +8,7 @@ from typing import Any
 from peewee import MySQLDatabase
 
 from mainspring.core.assess import Assessment, assess
+from mainspring.core.families.family import NEUTRAL, Family
 from mainspring.core.line import in_force, parse_line
 from mainspring.core.method import Figure
 from mainspring.core.procedure import Evidence, Visit, judge_evidence
@@ -17,6 +18,7 @@ from mainspring.demo import fans, pumps
 from mainspring.demo.evidence import GAUGE, METER, answers
 from mainspring.demo.logs import demo_logs
 from mainspring.demo.sites import MARROW, ORRENDALE, demo_id
+from mainspring.service.families import shipped_families
 from mainspring.service.lines import make_line
 from mainspring.service.opened import read_line
 from mainspring.service.summary import summary_of
@@ -103,6 +105,11 @@ def _load(now: datetime) -> None:
     _afterwards(now)
 
 
+def family_of(id: str) -> Family:
+    """A family that ships, for the drives of the demo."""
+    return shipped_families().get(id, NEUTRAL)
+
+
 def _afterwards(now: datetime) -> None:
     """What came of the filter pump: its logs, and two visits on which it had drifted."""
     _logs("PF-1", now)
@@ -123,7 +130,7 @@ def _line(
     line, problems = parse_line(record)
     assert not problems, problems
     key = demo_id(tag)
-    make_line(key, site, tag, title, line.to_data(), WHO)
+    make_line(key, site, tag, title, line.to_data(), WHO, family_of)
     assessment = assess(line)
     left = _settings_left(assessment, settings) if settings else ()
     if left:  # set before it was run
@@ -137,7 +144,7 @@ def _line(
         visits = (Visit(str(uuid.uuid5(uuid.UUID(key), "visit")), "start-up", WHO, began, tools, "", ended),)
         evidence = tuple(_kept(tag, i, e, visits[0].id) for i, e in enumerate(kept))
     change = Change(WHO, evidence=evidence, visits=visits, settings=left)
-    before = read_line(key, None)
+    before = read_line(key, None, family_of)
     if change and before.head.seq == 1:  # else it is there already
         repository.write(before.before(), change, summary_of(before.after(change)))
 
@@ -148,7 +155,7 @@ def _logs(tag: str, now: datetime) -> None:
     if repository.trends(key):
         return
     for kept, cut in demo_logs(now, key, WHO):
-        before = read_line(key, None)
+        before = read_line(key, None, family_of)
         change = Change(WHO, trend=kept, pieces=cut)
         repository.write(before.before(), change, summary_of(before.after(change)))
 
@@ -157,7 +164,7 @@ def _came_back(tag: str, at: datetime, drift: dict[str, float]) -> None:
     """A later visit that read the baseline's full-speed row again, and found it moved."""
     key = demo_id(tag)
     visit = str(uuid.uuid5(uuid.UUID(key), f"visit {drift}"))
-    before = read_line(key, None)
+    before = read_line(key, None, family_of)
     if any(v.id == visit for v in before.visits):
         return
     stay = Visit(visit, "re-check", WHO, at, (METER, GAUGE))
@@ -172,13 +179,15 @@ def _came_back(tag: str, at: datetime, drift: dict[str, float]) -> None:
     data = {"reference": float(status.step.table.references[-1]), **read}
     judged = judge_evidence(status.step, "row", data, WHO, at + timedelta(minutes=20), [], "The strainer is due.")
     kept = replace(judged, id=str(uuid.uuid5(uuid.UUID(visit), "row")), visit=visit, instrument=METER)
-    opened = read_line(key, None)
+    opened = read_line(key, None, family_of)
     change = Change(WHO, evidence=(kept,), visits=(replace(stay, closed=at + timedelta(hours=1)),))
     repository.write(opened.before(), change, summary_of(opened.after(change)))
 
 
 def _settings_left(assessment: Assessment, share: float) -> tuple[KeptSetting, ...]:
-    planned = [row for row in assessment.settings if row.planned is not None]
+    family = family_of(assessment.line.value("drive.family") or "")
+    here = [row for row in assessment.settings if not family.lacks(row.setting.id)]
+    planned = [row for row in here if row.planned is not None]
     found = []
     for row in planned[: round(share * len(planned))]:
         assert row.planned is not None

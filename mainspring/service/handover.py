@@ -34,11 +34,15 @@ def readiness(opened: Opened) -> Ready:
     stops = [f"Stop open: {f.title}" for f in opened.assessment.findings if f.severity is Severity.STOP]
     steps = [f"Run sheet: {s.step.title} is {_state(s.state)}" for s in opened.sheet if not s.done_or_left_out]
     behind = [f"To be put back: {what}" for what in still_behind(opened.sheet)]
-    if opened.short:  # what was there before this visit is not its to prove
+    stay = opened.judged.on_site.stay
+    new_drive = stay.purpose == "replacement" and "drive" in stay.parts
+    if opened.short and not new_drive:  # what was there before this visit is not its to prove
         return Ready([*stops, *behind, *steps])
     rows = set_rows(opened)
     still_open = sum(r.verdict == "open" for r in rows)
     settings = [f"Settings: {still_open} without an as-left value"] if still_open else []
+    if opened.short:
+        return Ready([*stops, *behind, *steps, *settings])
     baseline = [] if baseline_row(opened.whole) else ["No baseline at full speed"]
     otherwise = [
         f"Left otherwise than decided: {r.row.setting.label}" for r in rows if r.decided and r.verdict == "differs"
@@ -141,6 +145,7 @@ def handover_pdf(opened: Opened, system: str) -> bytes:
                     r.verdict,
                 )
                 for r in set_rows(opened)
+                if not r.absent
             ],
             steps_done=f"{sum(s.done_or_left_out for s in opened.sheet)} of {len(opened.sheet)} done",
             steps=[(s.step.title, _state(s.state)) for s in opened.sheet if not s.done_or_left_out][:14],

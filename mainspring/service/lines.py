@@ -15,7 +15,7 @@ from mainspring.core.working import working_of
 from mainspring.service.commands import carry_out
 from mainspring.service.errors import BadRecord, UnknownFigure
 from mainspring.service.keys import Key, Of
-from mainspring.service.opened import Opened, OpenLines, judge, shares, with_site
+from mainspring.service.opened import FindFamily, Opened, OpenLines, judge, shares, with_site
 from mainspring.service.summary import summary_of
 from mainspring.service.views import (
     AssessmentView,
@@ -65,7 +65,8 @@ class Lines:
         tag, title, by = check_name("tag", tag), check_name("title", title, least=0), check_who(by)
         data = check_record(record).to_data()
 
-        until_settled(self.lines, lambda: make_line(line_id, site_id, tag, title, data, by))
+        family = self.lines.family_of(data)
+        until_settled(self.lines, lambda: make_line(line_id, site_id, tag, title, data, by, family))
         return self.lines.open(line_id)
 
     def save(self, line_id: str, revision: int, tag: str, title: str, record: dict[str, Any], by: str) -> Opened:
@@ -93,7 +94,8 @@ class Lines:
         tag, title, by = check_name("tag", tag), check_name("title", title, least=0), check_who(by)
         model = self.lines.open(line_id)
         data = _without(model.kept.record, ONLY_ONE_HAS)
-        until_settled(self.lines, lambda: make_line(twin_id, model.kept.site_id, tag, title, data, by))
+        family = self.lines.family_of(data)
+        until_settled(self.lines, lambda: make_line(twin_id, model.kept.site_id, tag, title, data, by, family))
 
         def decide(opened: Opened) -> Change:
             moment, there = repository.now(), {s.setting for s in opened.settings}
@@ -157,14 +159,16 @@ def until_settled(lines: OpenLines, write: Any) -> Any:
     raise Overtaken
 
 
-def make_line(line_id: str, site_id: str, tag: str, title: str, data: dict[str, Any], by: str) -> bool:
+def make_line(
+    line_id: str, site_id: str, tag: str, title: str, data: dict[str, Any], by: str, find_family: FindFamily
+) -> bool:
     """Keep a new line with its summary, inside a transaction; False when the very same one is there."""
     moment = repository.now()
     kept = KeptLine(line_id, site_id, tag, title, data, SCHEMA_VERSION, 1, moment)
     site = repository.site(site_id)
     beside = tuple(repository.lines_of_site(site_id)) if any(shares(data)) else ()
     judged = judge(kept, site, beside)
-    opened = Opened(Head(1, 1, 1, 1, site.seq, moment), kept, site, beside, judged, {}, (), ())
+    opened = Opened(Head(1, 1, 1, 1, site.seq, moment), kept, site, beside, judged, {}, (), (), find_family=find_family)
     made = repository.create_line(kept, summary_of(opened), by)
     if made and any(shares(data)):
         repository.touch_site(site_id)

@@ -31,6 +31,9 @@ KEPT_OPEN = 256  # lines held in memory, the least recently used given up first
 STRIPES = 64
 
 
+FindFamily = Callable[[str], Family]
+
+
 def neutral_family(_id: str) -> Family:
     """The family of a line that nothing is known of."""
     return NEUTRAL
@@ -73,7 +76,7 @@ class Opened:
     settings: tuple[KeptSetting, ...]
     visits: tuple[Visit, ...]
     made: dict[str, bytes] = field(default_factory=dict)  # what was made of this snapshot for the screens
-    find_family: Callable[[str], Family] = neutral_family
+    find_family: FindFamily = neutral_family
 
     @cached_property
     def family(self) -> Family:
@@ -137,8 +140,10 @@ class Opened:
         """The seven stages."""
         left = {s.setting for s in self.settings if s.moment == "left"}
         planned = {r.setting.id for r in self.assessment.settings if r.planned is not None}
+        planned -= {id for id in planned - left if self.family.lacks(id)}
         handed_over = HANDED_OVER in self.steps
-        progress = progress_of(self.assessment, self.whole, len(left & planned), self.saved is not None, handed_over)
+        known = self.saved is not None
+        progress = progress_of(self.assessment, self.whole, len(planned), len(left & planned), known, handed_over)
         if not self.short:
             return progress
         done = sum(s.done_or_left_out for s in self.sheet)
@@ -236,7 +241,12 @@ class OpenLines:
         self._held: OrderedDict[str, Opened] = OrderedDict()
         self._stripes = [threading.RLock() for _ in range(STRIPES)]
         self._order = threading.Lock()
-        self.family: Callable[[str], Family] = neutral_family  # how the drive's family is found
+        self.family: FindFamily = neutral_family  # how the drive's family is found
+
+    def family_of(self, record: dict[str, Any]) -> FindFamily:
+        """The family of a record's drive, found now: inside a transaction nothing else may be asked."""
+        family = self.family(record.get("drive", {}).get("family", {}).get("value") or "")
+        return lambda _id: family
 
     def transact(self, work: Callable[[], T]) -> T:
         """Run work in one transaction."""
@@ -260,7 +270,7 @@ class OpenLines:
             held = self.held(line_id)
             if held is not None and _reaches(held.head, head):
                 return held
-            fresh = replace(self.transact(lambda: read_line(line_id, held)), find_family=self.family)
+            fresh = self.transact(lambda: read_line(line_id, held, self.family))
             self.hold(fresh)
             return fresh
 
@@ -291,7 +301,7 @@ def _reaches(held: Head, wanted: Head) -> bool:
     return held.made == wanted.made and held.seq >= wanted.seq and held.site_seq >= wanted.site_seq
 
 
-def read_line(line_id: str, held: Opened | None) -> Opened:
+def read_line(line_id: str, held: Opened | None, find_family: FindFamily = neutral_family) -> Opened:
     """A line from the store, inside a transaction; of what is held already only what came after is read."""
     head = repository.head(line_id)
     same = held if held is not None and held.head.made == head.made and held.head.seq <= head.seq else None
@@ -321,4 +331,4 @@ def read_line(line_id: str, held: Opened | None) -> Opened:
     on_site = told_on_site(settings, steps, visits)
     known = same.judged if same is not None and unchanged and same.judged.on_site == on_site else None
     judged = known or judge(kept, site, beside, on_site)
-    return Opened(head, kept, site, beside, judged, steps, settings, visits)
+    return Opened(head, kept, site, beside, judged, steps, settings, visits, find_family=find_family)

@@ -124,6 +124,7 @@ class SetRow:
 
     row: SettingRow
     parameter: Parameter | None
+    absent: bool  # the drive has none, and nobody has entered or decided a value
     found: KeptSetting | None
     decided: KeptSetting | None
     left: KeptSetting | None
@@ -167,13 +168,15 @@ class SetRow:
     @property
     def to_take(self) -> float | str | None:
         """What may be entered as left unread: nothing has been left, and nothing found speaks against it."""
-        if self.left is not None or self.elsewhere is not None:
+        if self.left is not None or self.elsewhere is not None or self.absent:
             return None
         return None if self.found is not None and not self._same(self.found) else self.wanted
 
     @property
     def verdict(self) -> str:
-        """open, unplanned, taken, same, decided or differs."""
+        """absent, open, unplanned, taken, same, decided or differs."""
+        if self.absent:
+            return "absent"
         if self.left is None:
             return "open"
         if self.wanted is None:
@@ -212,6 +215,7 @@ def set_rows(opened: Opened) -> list[SetRow]:
             SetRow(
                 row,
                 family.parameter(id),
+                family.lacks(id) and (found or decided or left) is None,
                 found,
                 decided,
                 left,
@@ -244,6 +248,7 @@ def sheet_view(opened: Opened) -> tuple[SheetView, Ledger]:
         rows=rows,
         set_count=sum(r.left is not None for r in rows),
         read_count=sum(r.left is not None and not r.taken for r in rows),
+        absent_count=sum(r.verdict == "absent" for r in rows),
         differs_count=sum(r.verdict == "differs" for r in rows),
         to_take=sum(r.to_take is not None for r in entered),
         conflicts=[

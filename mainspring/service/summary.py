@@ -6,7 +6,7 @@ from mainspring.core.procedure import still_behind
 from mainspring.core.sentence import in_sentence
 from mainspring.service.opened import Opened
 
-SUMMARY_VERSION = 7
+SUMMARY_VERSION = 8
 
 
 def summary_of(opened: Opened) -> dict[str, Any]:

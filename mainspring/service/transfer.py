@@ -87,13 +87,14 @@ class Transfers:
         change = Change(by, evidence=evidence, visits=visits, settings=settings)
         tag, title = check_name("tag", file.line.tag), check_name("title", file.line.title, least=0)
         name = check_name("site name", file.site.name)
+        family = self.lines.family_of(data)
 
         def write() -> None:
             target = site_id or next((s.id for s in repository.sites() if s.name == name), None)
             if target is None:
                 target = repository.create_site(str(uuid.uuid4()), name, file.site.units, entries, by).id
-            if make_line(line_id, target, tag, title, data, by) and change:
-                before = read_line(line_id, None)
+            if make_line(line_id, target, tag, title, data, by, family) and change:
+                before = read_line(line_id, None, family)
                 repository.write(before.before(), change, summary_of(before.after(change)))
 
         until_settled(self.lines, write)

@@ -267,7 +267,7 @@ class SettingView(BaseModel):
     former: float | str | None  # as left in the drive that this one has replaced
     taken: bool  # from the plan, not read back
     elsewhere: str  # what another sheet says that is in force
-    verdict: str  # open, unplanned, taken, same, decided, differs
+    verdict: str  # absent, open, unplanned, taken, same, decided, differs
     effect: EffectView | None  # of the value that is there, where something is proposed
 
 
@@ -290,6 +290,7 @@ class SheetView(BaseModel):
     rows: list[SettingView]
     set_count: int
     read_count: int  # of those, read back from the drive
+    absent_count: int
     differs_count: int
     to_take: int  # how many may be entered as planned
     conflicts: list[ConflictView]

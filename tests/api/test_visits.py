@@ -84,6 +84,23 @@ def test_a_replaced_drive_leaves_what_it_was_set_to_beside_the_new_one(client: T
     assert setting(client, other, "limits.current")["former"] == 11.2
 
 
+def test_a_new_drive_is_not_ready_before_its_settings_are_read_back(client: TestClient, new_line: Line) -> None:
+    line = new_line["id"]
+    still_open = lambda: [  # noqa: E731
+        m for m in client.get(f"/api/lines/{line}/readiness").json()["missing"] if "as-left" in m
+    ]
+    put(client, line, "limits.current", "left", 11.2)
+    comes(client, line, "replacement")
+    assert still_open() == []  # a sensor or a pump moves no setting
+    keep(client, line, "visit.touched", "picked", {"drive": True})
+    (before,) = still_open()
+    put(client, line, "limits.current", "left", 10.9)
+    (after,) = still_open()
+    assert int(before.split()[1]) == int(after.split()[1]) + 1
+    client.post(f"/api/lines/{line}/settings/take-plan", json={"by": "Ana"})
+    assert still_open() == []
+
+
 def test_said_by_mistake_the_old_settings_come_back(client: TestClient, new_line: Line) -> None:
     line = new_line["id"]
     put(client, line, "limits.current", "left", 11.2)

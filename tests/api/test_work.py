@@ -32,11 +32,43 @@ def test_settings_planned_left_and_differing(client: TestClient, new_line: Line)
     rows = {r["id"]: r for r in client.get(url).json()["rows"]}
     assert rows["limits.current"]["verdict"] == "differs"
     filled = client.post(f"{url}/take-plan", json={"by": "Ana"}).json()
-    assert {r["verdict"] for r in filled["rows"]} == {"taken", "differs"}  # nothing was read back but the one
+    # nothing was read back but the one, and what the family has no parameter for is neither taken nor open
+    assert {r["verdict"] for r in filled["rows"]} == {"taken", "differs", "absent"}
     assert (filled["set_count"] - filled["read_count"], filled["to_take"]) == (filled["set_count"] - 1, 0)
     assert next(r for r in filled["rows"] if r["id"] == "limits.current")["left"] == 12.5  # never overwritten
     assert filled["family_name"] == "Calder"
     assert rows["pid.action"]["family"]["words"]["falls_faster"] == "Normal"
+
+
+def test_what_the_drive_does_not_have_is_not_open(client: TestClient, new_line: Line) -> None:
+    """By a family of one parameter only that one is to be read back; by none, every setting is."""
+    url, one = f"/api/lines/{new_line['id']}", "limits.current"
+    tiny = {"name": "Tiny", "parameters": [{"number": "1", "label": {"en": "Amps"}, "setting": one, "unit": "A"}]}
+    kept = client.put("/api/families/tiny", json={"revision": 0, "family": tiny, "by": "Ana"})
+    assert kept.status_code == 200, kept.text
+
+    def on(id: str) -> Line:
+        line = client.get(url).json()
+        record = {g: f for g, f in line["record"].items() if g != "site"}
+        record["drive"]["family"] = {"value": id}
+        body = {"revision": line["revision"], "tag": "P-1", "title": "pump", "record": record, "by": "Ana"}
+        assert client.put(url, json=body).status_code == 200
+        found: Line = client.get(f"{url}/settings").json()
+        return found
+
+    def missing() -> list[str]:
+        return [m for m in client.get(f"{url}/readiness").json()["missing"] if m.startswith("Settings")]
+
+    every = len(on("neutral")["rows"])
+    assert missing() == [f"Settings: {every} without an as-left value"]
+    sheet = on("tiny")
+    assert sheet["absent_count"] == every - 1
+    assert [r["id"] for r in sheet["rows"] if r["verdict"] == "open"] == [one]
+    assert missing() == ["Settings: 1 without an as-left value"]
+    assert client.put(f"{url}/settings/{one}/left", json={"value": 10.9, "by": "Ana"}).status_code == 200
+    assert missing() == []
+    states = client.get(url).json()["stages"]
+    assert next(s["state"] for s in states if s["id"] == "settings") == "done"
 
 
 def test_what_is_decided_is_in_force_and_a_stop_stays_a_stop(client: TestClient, new_line: Line) -> None:

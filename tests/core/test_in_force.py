@@ -166,7 +166,7 @@ def test_what_the_run_sheet_read_of_sleep_is_left_and_asked_nowhere_else() -> No
 def test_a_hand_over_is_told_as_what_it_is(records: dict[str, Any], proven: int, words: str) -> None:
     found = assess(line_of(records["booster"]))
     sheet = sheet_status(found.steps, [Evidence(found.steps[0].id, "tick", {}, "Ana", NOW)][:proven], found.line)
-    told = progress_of(found, sheet, 0, False, True)
+    told = progress_of(found, sheet, 0, 0, False, True)
     assert told.words.startswith(words)
     assert told.states["handover"] == ("done" if proven else "todo")
-    assert not progress_of(found, sheet, 0, False, False).words.startswith("Handed over")
+    assert not progress_of(found, sheet, 0, 0, False, False).words.startswith("Handed over")

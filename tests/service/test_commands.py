@@ -99,7 +99,7 @@ def test_many_at_one_line_lose_nothing_and_leave_the_summary_right(
 
     found = at_once(*[lambda n=n: work(n) for n in range(12)])  # type: ignore[misc]
     assert kinds(found) == ["kept"] * 12
-    opened = fresh(db, line_id)
+    opened = transact(db, lambda: read_line(line_id, None, service.families.of))
     assert sorted(e.note for e in opened.evidence) == sorted(f"{n}.{i}" for n in range(12) for i in range(6))
     assert opened.head.seq == 1 + 12 * 7
     (summary,) = transact(db, repository.summaries)

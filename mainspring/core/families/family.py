@@ -155,6 +155,10 @@ class Family:
         """The family's parameter for a setting, if it has one."""
         return self.by_setting.get(setting)
 
+    def lacks(self, setting: str) -> bool:
+        """Whether its drives have no such parameter; never said of a family whose table nobody has entered."""
+        return bool(self.parameters) and setting not in self.by_setting
+
     @cached_property
     def digest(self) -> str:
         """Hash of the content: two files with the same hash say the same."""

@@ -4010,6 +4010,8 @@ export interface components {
          * @description The settings sheet.
          */
         SheetView: {
+            /** Absent Count */
+            absent_count: number;
             /** Conflicts */
             conflicts: components["schemas"]["ConflictView"][];
             /** Differs Count */

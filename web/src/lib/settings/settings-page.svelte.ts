@@ -90,12 +90,13 @@ export class SettingsPage {
 			const worst = (severity: string) => group.rows.filter((r) => r.effect?.severity === severity).length;
 			const [stops, cautions] = [worst('stop'), worst('caution')];
 			const read = group.rows.filter((r) => r.left !== null && !r.taken).length;
+			const here = group.rows.filter((r) => r.verdict !== 'absent').length;
 			group.severity = stops ? 'stop' : cautions ? 'caution' : '';
 			group.says = stops
 				? `${stops} stop${stops > 1 ? 's' : ''}`
 				: cautions
 					? `${cautions} caution${cautions > 1 ? 's' : ''}`
-					: `${read}/${group.rows.length}`;
+					: `${read}/${here}`;
 			if (this.onlyOpen) group.rows = group.rows.filter((r) => !quiet(r));
 			if (this.onlyEach) group.rows = group.rows.filter((r) => r.each.length);
 		}
@@ -178,8 +179,9 @@ export class SettingsPage {
 	}
 }
 
-/** Whether nothing is to be done or known about a row: as wanted, and read back. */
+/** Whether nothing is to be done or known about a row: as wanted and read back, or not in this drive. */
 export function quiet(row: Row): boolean {
+	if (row.verdict === 'absent') return true;
 	return (
 		(row.verdict === 'same' || row.verdict === 'decided') && (row.effect?.severity ?? 'clear') === 'clear'
 	);

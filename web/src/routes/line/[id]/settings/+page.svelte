@@ -29,9 +29,12 @@
 			<h2>Settings sheet</h2>
 			{#if sheet}
 				<span class="say"
-					>{sheet.read_count} of {sheet.rows.length} read back{sheet.set_count > sheet.read_count
+					>{sheet.read_count} of {sheet.rows.length - sheet.absent_count} read back{sheet.set_count >
+					sheet.read_count
 						? `, ${sheet.set_count - sheet.read_count} taken and not read back`
-						: ''}. Labels of the {sheet.family_name} family</span
+						: ''}. Labels of the {sheet.family_name} family{sheet.absent_count
+						? `, which has no parameter for ${sheet.absent_count}`
+						: ''}</span
 				>
 			{/if}
 			<span class="gap"></span>
@@ -94,7 +97,10 @@
 						<tr id="setting-{row.id}" data-verdict={row.verdict} data-effect={row.effect?.severity ?? ''}>
 							<td class="called" title="Off: {row.wrong}">{row.label}</td>
 							<td class="family"
-								>{#if row.family}<b class="num">{row.family.number}</b> {row.family.label}{/if}</td
+								>{#if row.family}<b class="num">{row.family.number}</b>
+									{row.family.label}{:else if row.verdict === 'absent'}<span class="missing"
+										>not in this drive</span
+									>{/if}</td
 							>
 							<td class="r planned" class:over={row.decided !== null}>
 								{#if row.planned}<Num figure={row.planned} {open} />
