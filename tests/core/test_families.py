@@ -5,6 +5,7 @@ import math
 import random
 from dataclasses import replace
 from datetime import date
+from difflib import SequenceMatcher
 from pathlib import Path
 from typing import Any
 
@@ -30,7 +31,7 @@ from mainspring.core.families import (
 from mainspring.core.families.changes import changes_between
 from mainspring.core.families.dial import same_to_the_drive, whole_of
 from mainspring.core.families.keypad import CLOSES, LEADS
-from mainspring.core.families.pasted import guess_setting, guess_table, search_settings
+from mainspring.core.families.pasted import SPELLING, SURE, guess_setting, guess_table, likeness, search_settings
 from mainspring.core.method import Figure
 from mainspring.core.quantity import DIMENSIONS
 from mainspring.core.settings import DICTIONARY, SETTINGS, plan_settings
@@ -432,3 +433,19 @@ def test_a_reset_at_the_end_of_the_manual_is_dialled_first_and_says_why() -> Non
     steps = keypad_steps(last, {"reset.factory_before": "yes", "ramps.up": 10.0, "region.base_standard": "50"})
     assert [s.setting.id for s in steps] == ["reset.factory_before", "region.base_standard", "ramps.up"]
     assert steps[0].moved.startswith("First of all")
+
+
+WORDS = st.sampled_from(
+    "motor motr current curent limit speed preset 1 2 ramp stop start frequency level sleep".split()
+)
+
+
+@given(st.lists(WORDS, min_size=1, max_size=5, unique=True), st.lists(WORDS, min_size=1, max_size=5, unique=True))
+def test_likeness_is_by_words_and_letters_however_soon_it_is_ruled_out(name: list[str], label: list[str]) -> None:
+    """Against both likenesses worked out in full by the standard library's matcher."""
+    by_words = 2 * len(set(name) & set(label)) / (len(name) + len(label))
+    letters = SequenceMatcher(None, " ".join(name), " ".join(label)).ratio()
+    numbers = [{w for w in words if w.isdigit()} for words in (name, label)]
+    plain = max(by_words, min(letters * 0.95, SURE - 0.01) if letters > SPELLING else 0.0)
+    expected = 1.0 if name == label else plain * (0.4 if all(numbers) and numbers[0] != numbers[1] else 1.0)
+    assert likeness(" ".join(name), " ".join(label)) == pytest.approx(expected, abs=1e-12)

@@ -6,6 +6,7 @@ Nothing is taken without being shown: the guess is for somebody to confirm, colu
 import csv
 import io
 import re
+from collections import Counter
 from collections.abc import Sequence
 from dataclasses import dataclass
 from difflib import SequenceMatcher
@@ -336,19 +337,30 @@ def _means(id: str, label: str, word: str) -> float:
 # likeness
 
 
+@dataclass(frozen=True)
+class _Spelt:
+    """A name as it is compared: its words, what of them are numbers, all its letters and how often each."""
+
+    words: tuple[str, ...]
+    numbers: frozenset[str]
+    letters: str
+    counts: dict[str, int]
+
+
 def guess_setting(label: str, has_choices: bool, unit: str, used: set[str] | None = None) -> tuple[str, float]:
     """The setting that a label most likely is, and how like it is, 0 to 1; "" and 0 for none."""
-    best, score = "", 0.0
+    best, score, mine = "", 0.0, _spelt(label)
     for id, setting in SETTINGS.items():
         if used and id in used:
             continue
         if setting.dimension is None and unit and not has_choices:
             continue
-        if setting.dimension is not None and (has_choices or not _fits(setting, unit)):
+        if setting.dimension is not None and (has_choices or not _fits(setting.dimension, unit)):
             continue
-        of = max(likeness(name, label) for name in _names(id))
-        if of > score:
-            best, score = id, of
+        for name in _spelt_names(id):
+            of = _alike(name, mine)
+            if of > score:
+                best, score = id, of
     return best, score
 
 
@@ -364,12 +376,12 @@ def search_settings(text: str, most: int = 8) -> list[str]:
     return [id for score, id in sorted(scored)[:most] if score <= -0.4]
 
 
-def _fits(setting: Setting, unit: str) -> bool:
+@lru_cache(4096)
+def _fits(dimension: str, unit: str) -> bool:
     if not unit or unit in ("-", "–"):
         return True
-    assert setting.dimension is not None
     try:
-        DIMENSIONS[setting.dimension].unit(unit)
+        DIMENSIONS[dimension].unit(unit)
     except BadEntry:
         return unit == "%"
     return True
@@ -380,22 +392,39 @@ def _names(id: str) -> tuple[str, ...]:
     return (SETTINGS[id].label, *DICTIONARY[id].also)
 
 
-@lru_cache(65536)
+@lru_cache(256)
+def _spelt_names(id: str) -> tuple[_Spelt, ...]:
+    return tuple(_spelt(name) for name in _names(id))
+
+
 def likeness(name: str, label: str) -> float:
     """How alike two names are, 0 to 1: by the words they share, and by their letters for what is spelt otherwise."""
-    a, b = _words(name), _words(label)
-    if not a or not b:
+    return _alike(_spelt(name), _spelt(label))
+
+
+def _alike(a: _Spelt, b: _Spelt) -> float:
+    if not a.words or not b.words:
         return 0.0
-    if a == b:
+    if a.words == b.words:
         return 1.0
-    shared = sum(1 for w in a if w in b)
-    by_words = 2 * shared / (len(a) + len(b))
-    by_letters = SequenceMatcher(None, " ".join(a), " ".join(b)).ratio()
-    numbers = [{w for w in words if w.isdigit()} for words in (a, b)]
-    other = 0.4 if all(numbers) and numbers[0] != numbers[1] else 1.0  # the second preset is not the first
+    shared = sum(1 for w in a.words if w in b.words)
+    by_words = 2 * shared / (len(a.words) + len(b.words))
+    other = 0.4 if a.numbers and b.numbers and a.numbers != b.numbers else 1.0  # the second preset is not the first
     # by letters alone nothing is sure: a hard start is no hand start
-    spelt = min(by_letters * 0.95, SURE - 0.01) if by_letters > SPELLING else 0.0
+    spelt = min(_by_letters(a, b) * 0.95, SURE - 0.01) if by_words < SURE - 0.01 else 0.0
     return max(by_words, spelt) * other
+
+
+def _by_letters(a: _Spelt, b: _Spelt) -> float:
+    """Likeness of the letters where it is above SPELLING, else 0; two bounds that cost little rule most out."""
+    least = SPELLING * (len(a.letters) + len(b.letters)) / 2
+    if min(len(a.letters), len(b.letters)) <= least:
+        return 0.0
+    there = b.counts
+    if sum([n if n < there[c] else there[c] for c, n in a.counts.items() if c in there]) <= least:
+        return 0.0
+    ratio = SequenceMatcher(None, a.letters, b.letters).ratio()
+    return ratio if ratio > SPELLING else 0.0
 
 
 _SAID_OTHERWISE = {"rated": "nominal", "nameplate": "nominal", "freq": "frequency", "max": "maximum", "min": "minimum",
@@ -404,6 +433,8 @@ _SAID_OTHERWISE = {"rated": "nominal", "nameplate": "nominal", "freq": "frequenc
 
 
 @lru_cache(4096)
-def _words(text: str) -> tuple[str, ...]:
+def _spelt(text: str) -> _Spelt:
     plain = re.sub(r"[^\w]+", " ", text.casefold()).split()
-    return tuple(_SAID_OTHERWISE.get(w, w) for w in plain if w not in ("the", "of", "at", "a", "in", "by"))
+    words = tuple(_SAID_OTHERWISE.get(w, w) for w in plain if w not in ("the", "of", "at", "a", "in", "by"))
+    letters = " ".join(words)
+    return _Spelt(words, frozenset(w for w in words if w.isdigit()), letters, dict(Counter(letters)))
