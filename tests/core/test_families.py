@@ -435,9 +435,8 @@ def test_a_reset_at_the_end_of_the_manual_is_dialled_first_and_says_why() -> Non
     assert steps[0].moved.startswith("First of all")
 
 
-WORDS = st.sampled_from(
-    "motor motr current curent limit speed preset 1 2 ramp stop start frequency level sleep".split()
-)
+NAMES = "motor motr current curent limit speed preset 1 2 ramp stop start frequency level sleep"
+WORDS = st.sampled_from(tuple(NAMES.split(" ")))
 
 
 @given(st.lists(WORDS, min_size=1, max_size=5, unique=True), st.lists(WORDS, min_size=1, max_size=5, unique=True))
