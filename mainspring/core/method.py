@@ -12,7 +12,7 @@ import inspect
 import math
 import re
 from collections.abc import Callable, Iterator
-from dataclasses import dataclass, field
+from dataclasses import dataclass, field, replace
 from pathlib import Path
 from typing import Any, Literal, ParamSpec, Protocol, TypeVar, get_type_hints, overload
 
@@ -50,6 +50,7 @@ class Leaf:
     dimension: str | None
     provenance: str  # plate, measured, given, assumed
     why: str = ""
+    entered: bool = True  # False where a rule assumed it, because nobody had
 
 
 class Made:
@@ -471,7 +472,13 @@ def given(name: str, value: float, dimension: str | None = None, why: str = "") 
 
 def assume(name: str, value: float, dimension: str | None, why: str) -> Figure:
     """A figure marked as assumed; whatever is computed from it carries the mark, since the graph does."""
-    return Figure(value, Leaf(name, name.split(".")[-1].replace("_", " "), dimension, "assumed", why))
+    return Figure(value, Leaf(name, name.split(".")[-1].replace("_", " "), dimension, "assumed", why, entered=False))
+
+
+def assume_by(entered: Figure, why: str) -> Figure:
+    """An entered value from which more is made than it says; what is computed from it carries the mark."""
+    assert isinstance(entered.origin, Leaf)
+    return Figure(float(entered), replace(entered.origin, provenance="assumed", why=why))
 
 
 def assume_practice(name: str, value: Figure) -> Figure:

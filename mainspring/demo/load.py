@@ -20,7 +20,7 @@ from mainspring.demo.logs import demo_logs
 from mainspring.demo.sites import MARROW, ORRENDALE, demo_id
 from mainspring.service.families import shipped_families
 from mainspring.service.lines import make_line
-from mainspring.service.opened import read_line
+from mainspring.service.opened import read_line, with_site
 from mainspring.service.summary import summary_of
 from mainspring.store import repository
 from mainspring.store.database import transact
@@ -131,6 +131,8 @@ def _line(
     assert not problems, problems
     key = demo_id(tag)
     make_line(key, site, tag, title, line.to_data(), WHO, family_of)
+    line, problems = parse_line(with_site(line.to_data(), repository.site(site)))
+    assert not problems, problems
     assessment = assess(line)
     left = _settings_left(assessment, settings) if settings else ()
     if left:  # set before it was run

@@ -1,6 +1,7 @@
 """A whole line out as a file, and in again: judged on the way in like any entry, all of it or nothing."""
 
 import uuid
+from collections.abc import Set
 from dataclasses import replace
 from typing import Any
 
@@ -152,9 +153,13 @@ class _PlansThen:
         self.now, _ = parse_line(with_site(data, site))
         self._known: dict[str, dict[str, Step]] = {}
 
-    def step(self, part: EvidencePart) -> Step | None:
-        """The step, on the record of then; None when there was no such step."""
-        other = {path: value for path, value in part.leaves.items() if leaf_value(self.now, path) != value}
+    def step(self, part: EvidencePart, without: Set[str] = frozenset()) -> Step | None:
+        """The step, on the record of then; None when there was no such step.
+
+        `without` are values on which it would rest now and did not then: nobody had entered them.
+        """
+        then = {**part.leaves, **dict.fromkeys(without)}
+        other = {path: value for path, value in then.items() if leaf_value(self.now, path) != value}
         key = repr(sorted(other.items(), key=str))
         if key not in self._known:
             self._known[key] = {s.id: s for s in assess(_put_back(self.now, other)).steps}
@@ -241,10 +246,16 @@ def _judged(part: EvidencePart, plans: _PlansThen, earlier: list[Evidence], now:
     if step is None:  # one that this line no longer has: it proves nothing, and stays in the story
         return as_told
     sent = {k: v for k, v in part.data.items() if k not in ("out", "better")}  # what judging adds
-    try:
-        judged = judge_evidence(
+
+    def judge(step: Step) -> Evidence:
+        return judge_evidence(
             step, part.kind, sent, part.by, at, earlier, part.note, received=received, paper=part.paper
         )
+
+    try:
+        judged = judge(step)
+        if judged.passed != part.passed and (before := plans.step(part, without=set(judged.leaves) - set(part.leaves))):
+            judged = judge(before)
     except MainspringError:
         if old and part.step in OTHERWISE_NOW:
             return as_told

@@ -765,12 +765,20 @@ def _columns(table: type[Table], names: tuple[str, ...]) -> tuple[str, list[Any]
     return f"INSERT INTO `{table._meta.table_name}` ({listed}) VALUES ", fields
 
 
+AT_A_TIME = 500  # rows; of the longest notes and tables they stay far below the 16 MB of one packet
+
+
 def _insert(table: type[Table], rows: list[dict[str, Any]]) -> None:
-    """Rows of one shape in one statement; by hand, since the query builder takes 1 ms for what every entry does."""
+    """Rows of one shape, as many in a statement as the server takes at a time and answers in good time.
+
+    By hand, since the query builder takes 1 ms for what every entry does.
+    """
     start, fields = _columns(table, tuple(rows[0]))
     marks = "(" + ", ".join(["%s"] * len(fields)) + ")"
-    values = [f.db_value(v) for row in rows for f, v in zip(fields, row.values(), strict=True)]
-    table._meta.database.execute_sql(start + ", ".join([marks] * len(rows)), values)
+    for at in range(0, len(rows), AT_A_TIME):
+        some = rows[at : at + AT_A_TIME]
+        values = [f.db_value(v) for row in some for f, v in zip(fields, row.values(), strict=True)]
+        table._meta.database.execute_sql(start + ", ".join([marks] * len(some)), values)
 
 
 def events(line_id: str, limit: int = 200) -> list[KeptEvent]:

@@ -210,6 +210,12 @@ def find_field(path: str) -> Field:
         raise BadEntry("field", path, "a field of the record, such as motor.rated_speed") from None
 
 
+def is_field(path: str) -> bool:
+    """Whether a field of the record stands at a path."""
+    group, _, name = path.partition(".")
+    return group in GROUPS and name in GROUPS[group].fields
+
+
 def parse_line(data: object) -> tuple[Line, dict[str, BadEntry]]:
     """A record from plain data, and the problems by path; what is wrong is left out of the record, nothing else.
 
@@ -252,6 +258,12 @@ def _words(field: Field, raw: Mapping[str, Any], name: str, limit: int) -> str:
 _ROW = re.compile(r"^(\w+\.\w+)\[(\d+)\]\.(\w+)$")
 
 
+def unentered(path: str) -> Any:
+    """What a field counts as while nobody has entered it: its usual value, where it has one, else None."""
+    declared = find_field(path)
+    return declared.usual if isinstance(declared, Quantity) else None
+
+
 def leaf_value(line: Line, path: str) -> Any:
     """The value now at the path of a leaf: "motor.rated_speed" or "machine.curve[2].flow"; None when it is gone."""
     if path.startswith(("settings.", "readings.")):
@@ -259,8 +271,8 @@ def leaf_value(line: Line, path: str) -> Any:
         return None if told is None else told.value
     match = _ROW.match(path)
     if not match:
-        value, declared = line.value(path), find_field(path)
-        return declared.usual if value is None and isinstance(declared, Quantity) else value
+        value = line.value(path)
+        return unentered(path) if value is None else value
     field, rows = find_field(match.group(1)), line.value(match.group(1))
     index = int(match.group(2))
     if not isinstance(field, Points) or rows is None or index >= len(rows):

@@ -21,7 +21,7 @@ from mainspring.core.hydraulics.affinity import speed_in_rpm
 from mainspring.core.line import Line
 from mainspring.core.machine.kind import Machine, Words
 from mainspring.core.machine.rise import FanPoints, ParabolaFan, RiseCurve, nearest_curve
-from mainspring.core.method import Figure, assume, given
+from mainspring.core.method import Figure, assume, assume_by, given
 from mainspring.core.motor.inertia import reflected_inertia
 from mainspring.core.ratios import multiple_of
 
@@ -83,7 +83,7 @@ class Fan(Machine):
         """Pressure curve at the fan's full speed and the density of the curve."""
         machine = self.line.machine
         if not machine.has("air_curve"):
-            duty = assume("machine.air_flow", machine.air_flow, "air_flow", "shape assumed from the duty point")
+            duty = assume_by(machine.air_flow, "shape assumed from the duty point")
             return ParabolaFan(fan_curve_from_duty(duty, machine.air_pressure), self.density_ratio)
         flows = tuple(q for q, _ in machine.air_curve)
         pressures = tuple(p for _, p in machine.air_curve)

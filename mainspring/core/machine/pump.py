@@ -27,7 +27,7 @@ from mainspring.core.hydraulics.system_curve import (
 from mainspring.core.line import Line
 from mainspring.core.machine.kind import Machine, Words
 from mainspring.core.machine.rise import ParabolaPump, PumpPoints, RiseCurve, nearest_curve
-from mainspring.core.method import Figure, assume, given
+from mainspring.core.method import Figure, assume, assume_by, given
 from mainspring.core.quantity import WATER_20C
 from mainspring.core.signal.loop import pressure_at_height
 
@@ -68,7 +68,7 @@ class Pump(Machine):
         rated = motor.rated_speed
         if not machine.has("curve"):
             why = "shape of the curve assumed from the duty point"
-            flow = assume("machine.duty_flow", machine.duty_flow, "flow", why)
+            flow = assume_by(machine.duty_flow, why)
             return ParabolaPump(curve_from_duty_point(flow, machine.duty_head))
         points = machine.curve
         flows = tuple(q for q, _ in points)

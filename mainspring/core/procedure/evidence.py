@@ -7,6 +7,7 @@ from datetime import UTC, datetime
 from typing import TYPE_CHECKING, Any
 
 from mainspring.core.errors import BadEntry, MainspringError
+from mainspring.core.line.record import is_field, unentered
 from mainspring.core.method import Figure
 from mainspring.core.procedure.clock import Clock
 
@@ -55,13 +56,20 @@ class Evidence:
 
 
 def leaves_of(figures: Iterable[Figure]) -> dict[str, Any]:
-    """The record values that figures rest on, by field path; constants and assumptions of rules left out."""
-    return {
-        leaf.field: value
-        for figure in figures
-        for leaf, value in figure.leaves()
-        if "." in leaf.field and leaf.provenance != "assumed"
-    }
+    """The record values that figures rest on, by field path; constants and assumptions of rules left out.
+
+    So is a field for which something was assumed because nobody had entered it: entered later, it is another value.
+    """
+    found: dict[str, Any] = {}
+    for figure in figures:
+        for leaf, value in figure.leaves():
+            if "." not in leaf.field or found.get(leaf.field) is not None:
+                continue
+            if leaf.entered:
+                found[leaf.field] = value
+            elif is_field(leaf.field):
+                found[leaf.field] = unentered(leaf.field)
+    return found
 
 
 def check_name(by: object) -> str:
