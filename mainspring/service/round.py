@@ -1,5 +1,6 @@
 """The Round: every line of every site, what needs attention first."""
 
+import contextlib
 from typing import Any
 
 from mainspring.core.progress import STAGES
@@ -7,6 +8,7 @@ from mainspring.service.opened import OpenLines
 from mainspring.service.summary import SUMMARY_VERSION, summary_of
 from mainspring.service.views import RoundLine, RoundSite, RoundView
 from mainspring.store import repository
+from mainspring.store.errors import StoreUnavailable
 from mainspring.store.repository import Summary
 
 
@@ -61,7 +63,10 @@ class Round:
             return kept.summary
         opened = self.lines.open(kept.id)
         summary = summary_of(opened)
-        self.lines.transact(lambda: repository.save_summary(kept.id, opened.head.seq, summary))
+        with contextlib.suppress(
+            StoreUnavailable
+        ):  # it saves work for the next who asks; on a full disk one still reads
+            self.lines.transact(lambda: repository.save_summary(kept.id, opened.head.seq, summary))
         return summary
 
 

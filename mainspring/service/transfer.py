@@ -1,6 +1,7 @@
 """A whole line out as a file, and in again: judged on the way in like any entry, all of it or nothing."""
 
 import uuid
+from collections import defaultdict
 from collections.abc import Set
 from dataclasses import replace
 from typing import Any
@@ -199,9 +200,10 @@ def _evidence(
     now = repository.now()
     plans = _PlansThen(data, site)
     kept: list[Evidence] = []
+    by_step: defaultdict[str, list[Evidence]] = defaultdict(list)
     for i, part in enumerate(sorted(file.evidence, key=lambda e: e.at)):
         try:
-            judged = _judged(part, plans, kept, now, old=file.version < SETS_SINCE)
+            judged = _judged(part, plans, by_step[part.step], now, old=file.version < SETS_SINCE)
         except MainspringError as problem:
             raise BadEntry(f"evidence of {part.step}", part.kind, str(problem)) from None
         visit = None
@@ -214,6 +216,7 @@ def _evidence(
         key = str(uuid.uuid5(uuid.NAMESPACE_OID, f"{line_id}/{i}"))
         tool = None if part.instrument is None else Instrument(part.instrument.name, part.instrument.due)
         kept.append(replace(judged, id=key, visit=visit, instrument=tool))
+        by_step[part.step].append(kept[-1])
     return tuple(kept)
 
 

@@ -3,6 +3,7 @@
 import contextlib
 import itertools
 import random
+import re
 import threading
 import time
 from collections.abc import Callable, Iterator
@@ -22,6 +23,7 @@ T = TypeVar("T")
 ROLLED_BACK = {1205, 1213, 1020, 1047, 1927}  # lock wait, deadlock, certification conflict: safe to repeat
 LINK_LOST = {1180, 2002, 2003, 2006, 2013, 2055, 1053, 4031, 0}  # repeat only what is harmless to repeat
 DISK_FULL = {1021, 1026, 1114}
+NO_SPACE = re.compile(r"\b(?:errno: 28|error 28)\b|No space left")  # as a storage engine or a file reports it
 TRY_FOR = 4.5  # s; a killed server is back in 0.5 s; whoever waits longer is better told, and sends again
 PATIENCE = 3  # s that one statement may take; a server that is frozen answers none
 LONGEST_PAUSE = 0.5  # s
@@ -136,7 +138,7 @@ def transact(database: MySQLDatabase, work: Callable[[], T], *, repeatable: bool
         except (OperationalError, InterfaceError) as error:
             codes = set(_codes(error))
             lost = bool(codes & LINK_LOST)
-            if codes & DISK_FULL:
+            if codes & DISK_FULL or NO_SPACE.search(str(error)):
                 raise StoreUnavailable("the disk is full: free some space") from error
             unknown |= asked and lost
             if lost:

@@ -242,3 +242,18 @@ def test_what_was_entered_on_a_value_changed_before_it_was_sent_rests_on_the_val
     assert transact(db, lambda: repository.values_since(line_id, now)) == (None, None)
     told = [e.title for c in service.stories.view(service.open_lines.open(line_id)).chapters for e in c.entries]
     assert {"Record changed", "Site changed"} <= set(told)
+
+
+def test_on_a_full_disk_one_still_reads(service: Service, line_id: str, monkeypatch: pytest.MonkeyPatch) -> None:
+    """What a read would keep for the next who asks is left, where nothing can be kept."""
+
+    def full(*_: object) -> None:
+        raise OperationalError(3, 'Error writing file "./mainspring/line.ibd" (Errcode: 28 "No space left on device")')
+
+    monkeypatch.setattr("mainspring.service.round.SUMMARY_VERSION", 0)  # so that every summary is made anew
+    monkeypatch.setattr(repository, "save_summary", full)
+    assert [line.id for site in service.round.view().sites for line in site.lines] == [line_id]
+    monkeypatch.setattr(repository, "write", full)
+    with pytest.raises(StoreUnavailable, match="the disk is full"):
+        service.sheets.put(line_id, "ramps.up", "left", 9.0, "Ana")
+    assert service.sheets.view(line_id).set_count == 0

@@ -7,7 +7,7 @@ from typing import Any
 
 from mainspring.core.errors import BadEntry
 from mainspring.core.procedure.clock import Clock
-from mainspring.core.procedure.evidence import ANY_TIME, NOTE_LIMIT, Evidence, Held, check_name, check_text, leaves_of
+from mainspring.core.procedure.evidence import ANY_TIME, NOTE_LIMIT, Evidence, Held, check_name, check_text
 from mainspring.core.procedure.proofs import PROOFS, part_of
 from mainspring.core.procedure.proofs.photo import photo_id
 from mainspring.core.procedure.rules import Rules, rules_of
@@ -32,7 +32,7 @@ def judge_evidence(
     paper: bool = False,
     clock: Clock | None = None,
 ) -> Evidence:
-    """The evidence as it will be kept; `now` is when it was made, `earlier` what is kept, in order.
+    """The evidence as it will be kept; `now` is when it was made, `earlier` what is kept of its step, in order.
 
     Raises BadEntry for what cannot be taken and Held for what is too early. Whether gates are open is for `admit`;
     this judges the entry itself.
@@ -78,9 +78,8 @@ def _leaves(step: Step, judged: Evidence) -> dict[str, Any]:
     """What a piece rests on: a row on its own predictions, all else on what the step rests on; and the choices."""
     table = step.table
     if judged.kind == "row" and table is not None and table.expected:
-        row = next(i for i, r in enumerate(table.references) if float(r) == judged.data["reference"])
-        return {**leaves_of((*table.expected[row].values(), *table.bounds)), **step.chosen}
-    return {**leaves_of(step.rests_on), **step.chosen}
+        return {**table.leaves(judged.data["reference"]), **step.chosen}
+    return dict(step.leaves)
 
 
 def admit(status: StepStatus, kind: str, *, paper: bool = False) -> None:

@@ -3,12 +3,14 @@
 from collections.abc import Callable, Mapping
 from dataclasses import dataclass, field
 from datetime import datetime
+from functools import cached_property
+from typing import Any
 
 from mainspring.core.derived import Derived
 from mainspring.core.errors import MainspringError, NotKnown
 from mainspring.core.line import Line
 from mainspring.core.method import Figure
-from mainspring.core.procedure.evidence import ANY_TIME, Evidence
+from mainspring.core.procedure.evidence import ANY_TIME, Evidence, leaves_of
 from mainspring.core.sentence import Sentence
 from mainspring.core.settings.setting import SETTINGS
 
@@ -63,6 +65,17 @@ class StepTable:
     strict: bool = False  # no word excuses what lies out of its band
     fills: tuple[str, ...] = ()  # a reading that another of these stands in for
 
+    def leaves(self, reference: float) -> dict[str, Any]:
+        """What a row rests on: its own predictions, and the bounds of the table."""
+        if reference not in self._leaves:
+            row = next(i for i, r in enumerate(self.references) if float(r) == reference)
+            self._leaves[reference] = leaves_of((*self.expected[row].values(), *self.bounds))
+        return self._leaves[reference]
+
+    @cached_property
+    def _leaves(self) -> dict[float, dict[str, Any]]:
+        return {}  # filled row by row: a file brings thousands of pieces for one step
+
 
 @dataclass(frozen=True)
 class School:
@@ -113,6 +126,11 @@ class Step:
     def phase(self) -> str:
         """The phase it stands in."""
         return self.id.split(".")[0]
+
+    @cached_property
+    def leaves(self) -> dict[str, Any]:
+        """What a piece of evidence rests on that is no row of a table."""
+        return {**leaves_of(self.rests_on), **self.chosen}
 
     def counts(self, evidence: Evidence) -> bool:
         """Whether a piece of evidence is not of before it had to be proven anew.
