@@ -63,9 +63,7 @@ class Round:
             return kept.summary
         opened = self.lines.open(kept.id)
         summary = summary_of(opened)
-        with contextlib.suppress(
-            StoreUnavailable
-        ):  # it saves work for the next who asks; on a full disk one still reads
+        with contextlib.suppress(StoreUnavailable):  # it only saves the next who asks the work
             self.lines.transact(lambda: repository.save_summary(kept.id, opened.head.seq, summary))
         return summary
 

@@ -247,7 +247,7 @@ def test_what_was_entered_on_a_value_changed_before_it_was_sent_rests_on_the_val
 def test_on_a_full_disk_one_still_reads(service: Service, line_id: str, monkeypatch: pytest.MonkeyPatch) -> None:
     """What a read would keep for the next who asks is left, where nothing can be kept."""
 
-    def full(*_: object) -> None:
+    def full(*_: object, **__: object) -> None:
         raise OperationalError(3, 'Error writing file "./mainspring/line.ibd" (Errcode: 28 "No space left on device")')
 
     monkeypatch.setattr("mainspring.service.round.SUMMARY_VERSION", 0)  # so that every summary is made anew
