@@ -96,6 +96,15 @@ web_build() {
     $(find mainspring -name '*.py' | LC_ALL=C sort))"
 }
 
+# Python reads its own compiled form: without it a second start, and every command, first compiles the house again
+bytecode() {
+  local mark
+  mark="$(hash_of $(find mainspring -name '*.py' | LC_ALL=C sort))"
+  stamped bytecode "$mark" && return
+  .venv/bin/python -m compileall -q mainspring
+  stamp bytecode "$mark"
+}
+
 # set_up [dev]: everything that serving needs; with dev also what the tests need
 set_up() {
   mkdir -p .stamps
@@ -106,5 +115,6 @@ set_up() {
   [ "$kind" = dev ] && packages+=(chromium libatomic1) # libatomic1: the browser driver asks for it
   need_packages "${packages[@]}"
   if [ "$kind" = dev ]; then python_environment requirements-dev.lock; else python_environment requirements.lock; fi
+  bytecode
   web_build "$kind"
 }
