@@ -7,7 +7,7 @@ import numpy as np
 import pytest
 from numpy.typing import NDArray
 
-from benchmarks.coverage import claim_of_year
+from benchmarks.coverage import claim_of_year, judged, on_change
 from mainspring.core.errors import BadEntry, NoSolution
 from mainspring.core.measured.claimed import Accuracy, Claim, Plate, YearOf
 from mainspring.core.measured.fit import fit_curve, slot_of
@@ -436,3 +436,17 @@ def test_rows_written_on_change_count_by_the_time_they_held() -> None:
     assert [f.kind for f in trend.found if f.kind == "uneven"] == ["uneven"]
     means = means_of(trend, ("power",))
     assert float(means.columns["power"].mean()) == pytest.approx(6000, rel=0.02)
+
+
+def test_rows_written_on_change_are_known_by_their_steps() -> None:
+    """Also where half of the steps are the usual one; and a file with one row of seven missing has even rows."""
+    for logged in (measured_year(seed, interval=600.0) for seed in range(3)):
+        for rows in (slice(None, logged.change), slice(logged.change, None)):
+            times, flow, power = (column[rows] for column in (logged.times, logged.flow, logged.power))
+            written = on_change(times, flow, power, False)
+            assert found_in(trend_of(written[1], {"power": written[3]}), "uneven")
+            some = np.random.default_rng(3).random(len(times)) > 1 / 7
+            assert not found_in(trend_of(times[some], {"power": power[some]}), "uneven")
+    # years whose interval missed the truth while only one of their sides was seen to be written on change
+    hard = [judged(measured_year(seed, interval=600.0), "on_change", 0.95) for seed in (2, 10, 11, 15, 17, 19)]
+    assert hard == ["inside"] * 6

@@ -197,7 +197,7 @@ def _ordered(times: Numbers, columns: Mapping[str, Numbers]) -> tuple[Numbers, d
     return times, dict(columns), found
 
 
-UNEVEN = 0.3  # of the steps that differ from the usual one by more than half, from which rows are written on change
+UNEVEN = 0.3  # of the steps that differ from the usual one by more than a quarter, from which rows are on change
 EVEN_STEP, HELD_FOR = 60.0, 20.0  # s of the even rows; times the usual long step that a reading holds
 
 
@@ -208,7 +208,7 @@ def _evened(times: Numbers, columns: Mapping[str, Numbers]) -> tuple[Numbers, di
     """
     steps = np.diff(times)
     usual = float(np.median(steps))
-    if len(steps) < LEAST_ROWS or float((np.abs(steps - usual) > 0.5 * usual).mean()) < UNEVEN:
+    if len(steps) < LEAST_ROWS or float((np.abs(steps - usual) > 0.25 * usual).mean()) < UNEVEN:
         return None
     long = max(float(np.quantile(steps, 0.95)) * HELD_FOR, HOUR)
     step = EVEN_STEP if usual < HOUR else usual
