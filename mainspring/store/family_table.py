@@ -9,6 +9,7 @@ from peewee import IntegrityError
 from mainspring.store import repository
 from mainspring.store.models import DriveLine, FamilyRow, FamilyVersion, Site
 from mainspring.store.repository import Overtaken
+from mainspring.store.rows import Rows
 
 
 @dataclass(frozen=True)
@@ -23,19 +24,17 @@ class KeptFamily:
     at: datetime
 
 
+FAMILIES = Rows(FamilyRow, KeptFamily)
+
+
 def families() -> list[KeptFamily]:
     """Every family that somebody made or changed, by id."""
-    return [_kept(r) for r in FamilyRow.select().order_by(FamilyRow.id)]
+    return FAMILIES.all(FAMILIES.select().order_by(FamilyRow.id))
 
 
 def family(family_id: str) -> KeptFamily | None:
     """One family; None where nobody kept one of that id."""
-    row = FamilyRow.get_or_none(FamilyRow.id == family_id)
-    return None if row is None else _kept(row)
-
-
-def _kept(row: Any) -> KeptFamily:
-    return KeptFamily(row.id, row.digest, row.revision, row.summary, row.done_by, row.done_at)
+    return FAMILIES.first(FAMILIES.select().where(FamilyRow.id == family_id))
 
 
 def body(digest: str) -> dict[str, Any] | None:
@@ -49,7 +48,7 @@ def keep_version(family_id: str, digest: str, content: dict[str, Any], who: str)
     if body(digest) is not None:
         return
     try:
-        FamilyVersion.create(digest=digest, family=family_id, body=content, done_by=who, done_at=repository.now())
+        FamilyVersion.create(digest=digest, family=family_id, body=content, by=who, at=repository.now())
     except IntegrityError:
         raise Overtaken from None
 
@@ -63,20 +62,19 @@ def put_family(
     """
     moment = repository.now()
     keep_version(family_id, digest, content, who)
+    kept = KeptFamily(family_id, digest, revision + 1, summary, who, moment)
     if revision == 0:
         try:
-            FamilyRow.create(id=family_id, digest=digest, revision=1, summary=summary, done_by=who, done_at=moment)
+            FamilyRow.create(**FAMILIES.values(kept))
         except IntegrityError:
             raise Overtaken from None
     else:
-        changed = FamilyRow.update(
-            digest=digest, revision=revision + 1, summary=summary, done_by=who, done_at=moment
-        ).where((FamilyRow.id == family_id) & (FamilyRow.revision == revision))
-        if not changed.execute():
+        unmoved = (FamilyRow.id == family_id) & (FamilyRow.revision == revision)
+        if not FamilyRow.update(**FAMILIES.values(kept)).where(unmoved).execute():
             raise Overtaken
     Site.update(seq=Site.seq + 1).execute()
     repository.log_event(who, "family saved", family_id, after={"digest": digest})
-    return KeptFamily(family_id, digest, revision + 1, summary, who, moment)
+    return kept
 
 
 def lines_using(family_id: str) -> list[str]:

@@ -109,11 +109,11 @@ class Visit(Table):
     line = ForeignKeyField(DriveLine, on_delete="CASCADE")
     line_id: str
     purpose = CharField(40)
-    opened_by = CharField(120)
-    opened_at = UtcField()
+    by = CharField(120, column_name="opened_by")
+    at = UtcField(column_name="opened_at")
     instruments = JsonField(default=list)
     note = CharField(2000, default="")
-    closed_at = UtcField(null=True)
+    closed = UtcField(null=True, column_name="closed_at")
     paper = BooleanField(default=False)
 
     class Meta:
@@ -132,18 +132,20 @@ class EvidenceRow(Table):
     data = JsonField()
     leaves = JsonField()
     passed = BooleanField()
-    done_by = CharField(120)
-    done_at = UtcField()
+    by = CharField(120, column_name="done_by")
+    at = UtcField(column_name="done_at")
     note = CharField(2000, default="")
     instrument = JsonField(null=True)
-    received_at = UtcField(null=True)
+    received = UtcField(null=True, column_name="received_at")
     seq = IntegerField(default=1)
     paper = BooleanField(default=False)
-    kept_at = UtcField(null=True)  # wall clock, and with it the clock that cannot jump, when the server took it
-    boot = CharField(36, default="")
-    uptime = DoubleField(null=True)
-    device = CharField(36, default="")  # one run of the application on the device that made it, and its seconds
-    ran = DoubleField(null=True)
+    # when the server took it, by the wall's clock and by one that cannot jump; and one run of the application on the
+    # device that made it, with its seconds
+    clock_wall = UtcField(null=True, column_name="kept_at")
+    clock_boot = CharField(36, default="", column_name="boot")
+    clock_uptime = DoubleField(null=True, column_name="uptime")
+    clock_device = CharField(36, default="", column_name="device")
+    clock_ran = DoubleField(null=True, column_name="ran")
     digest = CharField(64, default="")  # of what was sent, so that the same id with other content is noticed
 
     class Meta:
@@ -157,8 +159,8 @@ class SettingEntry(Table):
     setting = CharField(80)
     moment = CharField(10)  # found, decided, left
     value = JsonField()
-    done_by = CharField(120)
-    done_at = UtcField()
+    by = CharField(120, column_name="done_by")
+    at = UtcField(column_name="done_at")
     why = CharField(500, default="")  # of what was decided
     taken = BooleanField(default=False)  # from the plan, not read back
     family = CharField(64, default="")  # hash of the family by which it was read back at the keypad
@@ -175,8 +177,8 @@ class FamilyRow(Table):
     digest = CharField(64)
     revision = IntegerField()
     summary = JsonField()  # what a list shows of it
-    done_by = CharField(120)
-    done_at = UtcField()
+    by = CharField(120, column_name="done_by")
+    at = UtcField(column_name="done_at")
 
     class Meta:
         table_name = "family"
@@ -188,8 +190,8 @@ class FamilyVersion(Table):
     digest = CharField(64, primary_key=True)
     family = CharField(40)
     body = JsonField()
-    done_by = CharField(120)
-    done_at = UtcField()
+    by = CharField(120, column_name="done_by")
+    at = UtcField(column_name="done_at")
 
     class Meta:
         table_name = "family_version"
@@ -200,8 +202,8 @@ class AccessCode(Table):
 
     line = ForeignKeyField(DriveLine, primary_key=True, on_delete="CASCADE")
     secret = CharField(2000)
-    done_by = CharField(120)
-    done_at = UtcField()
+    by = CharField(120, column_name="done_by")
+    at = UtcField(column_name="done_at")
 
     class Meta:
         table_name = "access_code"
@@ -216,8 +218,8 @@ class Photo(Table):
     width = IntegerField()
     height = IntegerField()
     picture = BlobField()
-    done_by = CharField(120)
-    done_at = UtcField()
+    by = CharField(120, column_name="done_by")
+    at = UtcField(column_name="done_at")
 
     class Meta:
         table_name = "photo"
@@ -235,8 +237,8 @@ class TrendRow(Table):
     digest = CharField(64)  # of the file
     summary = JsonField()  # rows, span, columns, what was found wrong
     aside = BooleanField(default=False)  # kept, and not counted
-    done_by = CharField(120)
-    done_at = UtcField()
+    by = CharField(120, column_name="done_by")
+    at = UtcField(column_name="done_at")
 
     class Meta:
         table_name = "trend"

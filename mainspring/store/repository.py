@@ -13,7 +13,7 @@ from typing import Any
 
 from peewee import IntegrityError, fn
 
-from mainspring.core.procedure import Clock, Evidence, Instrument, Visit
+from mainspring.core.procedure import Evidence, Visit
 from mainspring.store.errors import NotFound
 from mainspring.store.models import (
     AccessCode,
@@ -30,6 +30,7 @@ from mainspring.store.models import (
     TrendRow,
 )
 from mainspring.store.models import Visit as VisitRow
+from mainspring.store.rows import Rows
 
 
 class Conflict(RuntimeError):
@@ -201,6 +202,12 @@ class Before:
     settings: Mapping[tuple[str, str], KeptSetting]
 
 
+# how what is kept stands in its table
+SITES, LINES, VISITS = Rows(Site, KeptSite), Rows(DriveLine, KeptLine), Rows(VisitRow, Visit)
+EVIDENCE, SETTINGS, PHOTOS = Rows(EvidenceRow, Evidence), Rows(SettingEntry, KeptSetting), Rows(Photo, KeptPhoto)
+TRENDS, CODES, EVENTS = Rows(TrendRow, KeptTrend), Rows(AccessCode, KeptCode), Rows(Event, KeptEvent)
+
+
 def _rows(query: Any) -> list[tuple[Any, ...]]:
     """The rows of a query as tuples; for the type checker, which sees models."""
     return list(query.tuples())
@@ -216,34 +223,31 @@ def now() -> datetime:
 
 def sites() -> list[KeptSite]:
     """Every site, by name."""
-    return [_site(r) for r in Site.select().order_by(Site.name, Site.id)]
+    return SITES.all(SITES.select().order_by(Site.name, Site.id))
 
 
 def site(site_id: str) -> KeptSite:
     """One site, or NotFound."""
-    row = Site.get_or_none(Site.id == site_id)
-    if row is None:
+    found = SITES.first(SITES.select().where(Site.id == site_id))
+    if found is None:
         raise NotFound("no such site")
-    return _site(row)
-
-
-def _site(row: Site) -> KeptSite:
-    return KeptSite(row.id, row.name, row.units, row.entries, row.revision, row.seq)
+    return found
 
 
 def create_site(site_id: str, name: str, units: str, entries: dict[str, Any], who: str) -> KeptSite:
     """A new site; the same create again gives the one that is there, another one of its id raises IdTaken."""
-    found = Site.get_or_none(Site.id == site_id)
+    found = SITES.first(SITES.select().where(Site.id == site_id))
     if found is None:
+        made = KeptSite(site_id, name, units, entries, 1)
         try:
-            row = Site.create(id=site_id, name=name, units=units, entries=entries, revision=1, created_at=now())
+            Site.create(**SITES.values(made), created_at=now())
         except IntegrityError:
             raise Overtaken from None  # the same create at the same moment from another tab
         _log([_event(who, "site created", site=site_id, subject=name, after={"name": name, "entries": entries})])
-        return _site(row)
+        return made
     if (found.name, found.units, found.entries) != (name, units, entries):
         raise IdTaken(f"this id belongs to the site {found.name}; nothing was kept")
-    return _site(found)
+    return found
 
 
 def save_site(before: KeptSite, after: KeptSite, who: str) -> None:
@@ -286,30 +290,17 @@ def heads(line_ids: Iterable[str]) -> dict[str, int]:
     return dict(_rows(query))
 
 
-_LINE = (
-    DriveLine.id,
-    DriveLine.site,
-    DriveLine.tag,
-    DriveLine.title,
-    DriveLine.record,
-    DriveLine.schema_version,
-    DriveLine.revision,
-    DriveLine.updated_at,
-)
-
-
 def line(line_id: str) -> KeptLine:
     """One line, or NotFound."""
-    rows = _rows(DriveLine.select(*_LINE).where(DriveLine.id == line_id))
-    if not rows:
+    found = LINES.first(LINES.select().where(DriveLine.id == line_id))
+    if found is None:
         raise NotFound("no such line")
-    return KeptLine(*rows[0])
+    return found
 
 
 def lines_of_site(site_id: str) -> list[KeptLine]:
     """The lines of a site, by tag."""
-    rows = DriveLine.select(*_LINE).where(DriveLine.site == site_id).order_by(DriveLine.tag)
-    return [KeptLine(*r) for r in _rows(rows)]
+    return LINES.all(LINES.select().where(DriveLine.site == site_id).order_by(DriveLine.tag))
 
 
 def ids_named(name: str) -> list[str]:
@@ -355,17 +346,7 @@ def create_line(kept: KeptLine, summary: dict[str, Any], who: str) -> bool:
             raise IdTaken(f"this id belongs to the line {found.tag}, which was made otherwise; nothing was kept")
         return False
     try:
-        DriveLine.create(
-            id=kept.id,
-            site=kept.site_id,
-            tag=kept.tag,
-            title=kept.title,
-            record=kept.record,
-            schema_version=kept.schema_version,
-            summary=summary,
-            created_at=kept.updated_at,
-            updated_at=kept.updated_at,
-        )
+        DriveLine.create(**LINES.values(kept), summary=summary, created_at=kept.updated_at)
     except IntegrityError:  # the same create at the same moment from another tab
         raise Overtaken from None
     _log([_event(who, "line created", kept.tag, after=kept.record, site=kept.site_id, line=kept.id, seq=1)])
@@ -403,7 +384,7 @@ def write(before: Before, change: Change, summary: dict[str, Any], *, shares: bo
         _put_visit(line_id, visit, new=visit.id not in before.visits)
     try:
         if change.evidence:
-            _insert(EvidenceRow, [_evidence_row(line_id, seq, e) for e in change.evidence])
+            _insert(EvidenceRow, [{"line": line_id, "seq": seq, **EVIDENCE.values(e)} for e in change.evidence])
     except IntegrityError:
         raise _taken(EvidenceRow, line_id, [e.id for e in change.evidence]) from None
     for setting in change.settings:
@@ -430,141 +411,36 @@ def _taken(table: Any, line_id: str, ids: list[str]) -> Exception:
 
 # what hangs on a line
 
-_EVIDENCE = (
-    EvidenceRow.step,
-    EvidenceRow.kind,
-    EvidenceRow.data,
-    EvidenceRow.done_by,
-    EvidenceRow.done_at,
-    EvidenceRow.leaves,
-    EvidenceRow.passed,
-    EvidenceRow.note,
-    EvidenceRow.id,
-    EvidenceRow.instrument,
-    EvidenceRow.received_at,
-    EvidenceRow.visit,
-    EvidenceRow.paper,
-    EvidenceRow.kept_at,
-    EvidenceRow.boot,
-    EvidenceRow.uptime,
-    EvidenceRow.device,
-    EvidenceRow.ran,
-    EvidenceRow.digest,
-)
-
 
 def evidence(line_id: str, after: int = 0, upto: int | None = None) -> list[Evidence]:
     """Evidence of a line kept after one count and up to another, in order of when it was made."""
     wanted = (EvidenceRow.line == line_id) & (EvidenceRow.seq > after)
     if upto is not None:
         wanted &= EvidenceRow.seq <= upto
-    rows = EvidenceRow.select(*_EVIDENCE).where(wanted).order_by(EvidenceRow.done_at, EvidenceRow.seq, EvidenceRow.id)
-    return [_evidence(*r) for r in _rows(rows)]
-
-
-def _evidence(
-    step: str,
-    kind: str,
-    data: dict[str, Any],
-    by: str,
-    at: datetime,
-    leaves: dict[str, Any],
-    passed: bool,
-    note: str,
-    id: str,
-    instrument: dict[str, Any] | None,
-    received: datetime | None,
-    visit: str | None,
-    paper: bool,
-    kept_at: datetime | None,
-    boot: str,
-    uptime: float | None,
-    device: str,
-    ran: float | None,
-    digest: str,
-) -> Evidence:
-    tool = None if instrument is None else Instrument.from_data(instrument)
-    clock = None if kept_at is None else Clock(kept_at, boot, uptime or 0.0, device, ran or 0.0)
-    return Evidence(
-        step, kind, data, by, at, leaves, bool(passed), note, id, tool, received, visit, bool(paper), clock, digest
-    )
-
-
-def _evidence_row(line_id: str, seq: int, made: Evidence) -> dict[str, Any]:
-    return {
-        "id": made.id,
-        "line": line_id,
-        "visit": made.visit,
-        "step": made.step,
-        "kind": made.kind,
-        "data": made.data,
-        "leaves": made.leaves,
-        "passed": made.passed,
-        "done_by": made.by,
-        "done_at": made.at,
-        "note": made.note,
-        "instrument": None if made.instrument is None else made.instrument.to_data(),
-        "received_at": made.received,
-        "seq": seq,
-        "paper": made.paper,
-        "kept_at": None if made.clock is None else made.clock.wall,
-        "boot": "" if made.clock is None else made.clock.boot,
-        "uptime": None if made.clock is None else made.clock.uptime,
-        "device": "" if made.clock is None else made.clock.device,
-        "ran": None if made.clock is None or not made.clock.device else made.clock.ran,
-        "digest": made.digest,
-    }
+    return EVIDENCE.all(EVIDENCE.select().where(wanted).order_by(EvidenceRow.at, EvidenceRow.seq, EvidenceRow.id))
 
 
 def visits(line_id: str) -> list[Visit]:
     """The visits to a line, oldest first."""
-    rows = VisitRow.select().where(VisitRow.line == line_id).order_by(VisitRow.opened_at, VisitRow.id)
-    return [
-        Visit(
-            r.id,
-            r.purpose,
-            r.opened_by,
-            r.opened_at,
-            tuple(Instrument.from_data(i) for i in r.instruments),
-            r.note,
-            r.closed_at,
-            r.paper,
-        )
-        for r in rows
-    ]
+    return VISITS.all(VISITS.select().where(VisitRow.line == line_id).order_by(VisitRow.at, VisitRow.id))
 
 
 def _put_visit(line_id: str, visit: Visit, *, new: bool) -> None:
-    values = {
-        "purpose": visit.purpose,
-        "instruments": [i.to_data() for i in visit.instruments],
-        "note": visit.note,
-        "closed_at": visit.closed,
-        "paper": visit.paper,
-    }
+    values = VISITS.values(visit)
     if not new:
-        VisitRow.update(**values).where(VisitRow.id == visit.id).execute()
+        kept = {name: values[name] for name in values.keys() - {"id", "by", "at"}}  # who began it, and when, stays
+        VisitRow.update(**kept).where(VisitRow.id == visit.id).execute()
         return
     try:
-        VisitRow.create(id=visit.id, line=line_id, opened_by=visit.by, opened_at=visit.at, **values)
+        VisitRow.create(line=line_id, **values)
     except IntegrityError:
         raise _taken(VisitRow, line_id, [visit.id]) from None
 
 
 def settings(line_id: str) -> list[KeptSetting]:
     """Settings of a line as found, decided and left."""
-    columns = (
-        SettingEntry.setting,
-        SettingEntry.moment,
-        SettingEntry.value,
-        SettingEntry.done_by,
-        SettingEntry.done_at,
-        SettingEntry.why,
-        SettingEntry.taken,
-        SettingEntry.family,
-    )
-    rows = SettingEntry.select(*columns).where(SettingEntry.line == line_id)
-    return [KeptSetting(*r) for r in _rows(rows.order_by(SettingEntry.setting, SettingEntry.moment))]
+    wanted = SETTINGS.select().where(SettingEntry.line == line_id)
+    return SETTINGS.all(wanted.order_by(SettingEntry.setting, SettingEntry.moment))
 
 
 def _put_setting(line_id: str, entry: KeptSetting) -> None:
@@ -573,66 +449,30 @@ def _put_setting(line_id: str, entry: KeptSetting) -> None:
     )
     SettingEntry.delete().where(key).execute()
     if entry.value is not None:
-        SettingEntry.create(
-            line=line_id,
-            setting=entry.setting,
-            moment=entry.moment,
-            value=entry.value,
-            done_by=entry.by,
-            done_at=entry.at,
-            why=entry.why,
-            taken=entry.taken,
-            family=entry.family,
-        )
+        SettingEntry.create(line=line_id, **SETTINGS.values(entry))
 
 
 def photos(line_id: str) -> list[KeptPhoto]:
     """The photos of a line, oldest first, without their pictures."""
-    columns = (Photo.id, Photo.station, Photo.width, Photo.height, Photo.done_by, Photo.done_at)
-    rows = Photo.select(*columns).where(Photo.line == line_id).order_by(Photo.done_at)
-    return [KeptPhoto(*r) for r in _rows(rows)]
+    return PHOTOS.all(PHOTOS.select().where(Photo.line == line_id).order_by(Photo.at))
 
 
 def _put_photo(line_id: str, photo: KeptPhoto, picture: bytes) -> None:
     try:
-        Photo.create(
-            id=photo.id,
-            line=line_id,
-            station=photo.station,
-            width=photo.width,
-            height=photo.height,
-            picture=picture,
-            done_by=photo.by,
-            done_at=photo.at,
-        )
+        Photo.create(line=line_id, picture=picture, **PHOTOS.values(photo))
     except IntegrityError:
         raise _taken(Photo, line_id, [photo.id]) from None
 
 
-_TREND = (
-    TrendRow.id,
-    TrendRow.side,
-    TrendRow.name,
-    TrendRow.layout,
-    TrendRow.signature,
-    TrendRow.digest,
-    TrendRow.summary,
-    TrendRow.aside,
-    TrendRow.done_by,
-    TrendRow.done_at,
-)
-
-
 def trends(line_id: str) -> list[KeptTrend]:
     """The logs of a line, oldest first, without their readings."""
-    rows = TrendRow.select(*_TREND).where(TrendRow.line == line_id).order_by(TrendRow.done_at, TrendRow.id)
-    return [KeptTrend(*r) for r in _rows(rows)]
+    return TRENDS.all(TRENDS.select().where(TrendRow.line == line_id).order_by(TrendRow.at, TrendRow.id))
 
 
 def layout_of(line_id: str, signature: str) -> dict[str, Any] | None:
     """How the last log of this signature was confirmed to be laid out on this line: another has other meters."""
     mine = (TrendRow.signature == signature) & (TrendRow.line == line_id)
-    row = TrendRow.select(TrendRow.layout).where(mine).order_by(TrendRow.done_at.desc())
+    row = TrendRow.select(TrendRow.layout).where(mine).order_by(TrendRow.at.desc())
     found = row.first()
     return None if found is None else dict(found.layout)
 
@@ -649,19 +489,7 @@ def _put_trend(line_id: str, trend: KeptTrend, parts: tuple[Piece, ...]) -> None
         TrendRow.update(**values).where((TrendRow.line == line_id) & (TrendRow.id == trend.id)).execute()
         return
     try:
-        TrendRow.create(
-            id=trend.id,
-            line=line_id,
-            side=trend.side,
-            name=trend.name,
-            layout=trend.layout,
-            signature=trend.signature,
-            digest=trend.digest,
-            summary=trend.summary,
-            aside=trend.aside,
-            done_by=trend.by,
-            done_at=trend.at,
-        )
+        TrendRow.create(line=line_id, **TRENDS.values(trend))
     except IntegrityError:
         raise _taken(TrendRow, line_id, [trend.id]) from None
     for quantity, number, piece in parts:  # each a statement of its own: together they may be larger than a packet
@@ -670,14 +498,13 @@ def _put_trend(line_id: str, trend: KeptTrend, parts: tuple[Piece, ...]) -> None
 
 def code(line_id: str) -> KeptCode | None:
     """The access code of a line's drive, encrypted; None where none is kept."""
-    row = AccessCode.get_or_none(AccessCode.line == line_id)
-    return None if row is None else KeptCode(row.secret, row.done_by, row.done_at)
+    return CODES.first(CODES.select().where(AccessCode.line == line_id))
 
 
 def _put_code(line_id: str, kept: KeptCode) -> None:
     AccessCode.delete().where(AccessCode.line == line_id).execute()
     if kept.secret:
-        AccessCode.create(line=line_id, secret=kept.secret, done_by=kept.by, done_at=kept.at)
+        AccessCode.create(line=line_id, **CODES.values(kept))
 
 
 def picture(line_id: str, photo_id: str) -> bytes:
@@ -783,9 +610,7 @@ def _insert(table: type[Table], rows: list[dict[str, Any]]) -> None:
 
 def events(line_id: str, limit: int = 200) -> list[KeptEvent]:
     """The latest events of a line, newest first."""
-    columns = (Event.at, Event.who, Event.what, Event.subject, Event.before, Event.after)
-    rows = Event.select(*columns).where(Event.line_id == line_id).order_by(Event.id.desc()).limit(limit)
-    return [KeptEvent(*r) for r in _rows(rows)]
+    return EVENTS.all(EVENTS.select().where(Event.line_id == line_id).order_by(Event.id.desc()).limit(limit))
 
 
 def values_since(line_id: str, seq: int) -> tuple[dict[str, Any] | None, dict[str, Any] | None]:

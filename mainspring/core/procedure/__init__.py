@@ -1,7 +1,7 @@
 """The run sheet: steps in safe order, what each needs and proves, what holds it, and what has gone stale."""
 
 from mainspring.core.procedure.clock import Clock
-from mainspring.core.procedure.evidence import OLDEST, Evidence, Held, check_plain, check_text, leaves_of
+from mainspring.core.procedure.evidence import OLDEST, Evidence, Held, Instrument, check_plain, check_text, leaves_of
 from mainspring.core.procedure.judge import admit, in_order, judge, judge_evidence, unseen
 from mainspring.core.procedure.plan import plan_steps
 from mainspring.core.procedure.proofs import KINDS, PROOFS, Paper
@@ -10,7 +10,7 @@ from mainspring.core.procedure.rules import Rules, rules_of
 from mainspring.core.procedure.status import Standing, StepState, StepStatus, by_step, sheet_status, standing
 from mainspring.core.procedure.step import PHASES, Reading, School, Step, StepTable
 from mainspring.core.procedure.verdict import input_errors, table_pattern
-from mainspring.core.procedure.visit import PURPOSES, Instrument, Visit, check_visit, open_visit
+from mainspring.core.procedure.visit import PURPOSES, Visit, check_visit, open_visit
 
 __all__ = [
     "KINDS",

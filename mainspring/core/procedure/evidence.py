@@ -3,25 +3,53 @@
 import math
 from collections.abc import Iterable, Mapping
 from dataclasses import dataclass, field
-from datetime import UTC, datetime
-from typing import TYPE_CHECKING, Any
+from datetime import UTC, date, datetime
+from typing import Any
 
 from mainspring.core.errors import BadEntry, MainspringError
 from mainspring.core.line.record import is_field, unentered
 from mainspring.core.method import Figure
 from mainspring.core.procedure.clock import Clock
 
-if TYPE_CHECKING:
-    from mainspring.core.procedure.visit import Instrument
-
 ANY_TIME = ("temporary", "back")  # what was changed for the work is noted when it is, and not when its step comes
 NAME_LIMIT = 120
 NOTE_LIMIT = 2000
+INSTRUMENT_NAME_LIMIT = 200
 OLDEST = datetime(2000, 1, 1, tzinfo=UTC)  # no entry is older
 
 
 class Held(MainspringError, PermissionError):
     """A step cannot be proven now; the text says what holds it and for how long."""
+
+
+@dataclass(frozen=True)
+class Instrument:
+    """What was measured with, and the last day on which its calibration holds."""
+
+    name: str
+    due: date | None = None
+
+    def to_data(self) -> dict[str, str]:
+        """As kept and filed."""
+        return {"name": self.name, **({"due": self.due.isoformat()} if self.due else {})}
+
+    @classmethod
+    def from_data(cls, data: object) -> "Instrument":
+        """From kept or filed data. Raises BadEntry."""
+        if not isinstance(data, Mapping):
+            raise BadEntry("instrument", data, "a name, and the date its calibration ends")
+        name = check_text("instrument", data.get("name"), INSTRUMENT_NAME_LIMIT, least=1)
+        due = data.get("due")
+        if due is None:
+            return cls(name)
+        try:
+            return cls(name, date.fromisoformat(due))
+        except (TypeError, ValueError):
+            raise BadEntry("instrument.due", due, "a date such as 2027-03-31") from None
+
+    def overdue(self, at: datetime) -> bool:
+        """Whether its calibration was over at a moment."""
+        return self.due is not None and at.date() > self.due
 
 
 @dataclass(frozen=True)
@@ -42,7 +70,7 @@ class Evidence:
     passed: bool = True
     note: str = ""
     id: str = ""
-    instrument: "Instrument | None" = None
+    instrument: Instrument | None = None
     received: datetime | None = None
     visit: str | None = None
     paper: bool = False
