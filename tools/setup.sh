@@ -69,7 +69,8 @@ node_on_path() {
   export PATH
 }
 
-web_sources() { find web/src web/static -type f ! -name schema.json | LC_ALL=C sort; }
+# the API's schema, and the types made from it, are made anew at every build
+web_sources() { find web/src web/static -type f ! -name 'schema.json' ! -name 'schema.d.ts' | LC_ALL=C sort; }
 
 web_build() {
   local mark
@@ -77,7 +78,8 @@ web_build() {
     $(find mainspring -name '*.py' | LC_ALL=C sort))"
   local modules
   modules="$(hash_of web/package-lock.json web/.npmrc)"
-  if [ -f web/build/index.html ] && stamped web "$mark" && { [ "$1" != dev ] || stamped modules "$modules"; }; then
+  if [ -f web/build/index.html ] && [ -f web/src/lib/api/schema.d.ts ] && stamped web "$mark" &&
+    { [ "$1" != dev ] || stamped modules "$modules"; }; then
     [ "$1" != dev ] || node_on_path
     return
   fi
@@ -90,10 +92,8 @@ web_build() {
   say "Web build"
   .venv/bin/python -m mainspring.api.openapi web/src/lib/api/schema.json
   npm --prefix web run --silent types >/dev/null
-  # the marks are taken again, since the types are one of the sources
   npm --prefix web run --silent build >.stamps/web.log 2>&1 || { tail -40 .stamps/web.log >&2; return 1; }
-  stamp web "$(hash_of web/package-lock.json web/vite.config.ts web/tsconfig.json web/package.json $(web_sources) \
-    $(find mainspring -name '*.py' | LC_ALL=C sort))"
+  stamp web "$mark"
 }
 
 # Python reads its own compiled form: without it a second start, and every command, first compiles the house again

@@ -1,4 +1,4 @@
-"""What people decided, left in the drive, or read on site, and the record as it is in force with it.
+"""What people decided, left in the drive, or read on site, and where in the record it stands.
 
 The model proposes, the technician disposes: what is in force is as left, else as decided, else as proposed. Where a
 setting or a reading is a field of the record its value takes that field's place; all else is asked of `Line.told`.
@@ -7,13 +7,6 @@ setting or a reading is a field of the record its value takes that field's place
 from collections.abc import Mapping
 from dataclasses import dataclass, field, replace
 from datetime import datetime
-from typing import TYPE_CHECKING
-
-from mainspring.core.errors import BadEntry
-from mainspring.core.line.fields import Entry
-
-if TYPE_CHECKING:
-    from mainspring.core.line.record import Line
 
 # settings that are fields of the record too
 OF_SETTING: dict[str, str] = {
@@ -136,33 +129,3 @@ class OnSite:
 
 
 NOTHING = OnSite()
-
-
-def in_force(record: "Line", on_site: OnSite) -> "Line":
-    """The record with what was told on site in the place of its fields; what cannot stand there is left out."""
-    record = record.record
-    if not on_site:
-        return record
-    entries = {group: dict(fields) for group, fields in record.entries.items()}
-    for setting, path in OF_SETTING.items():
-        if (told := on_site.settings.get(setting)) is not None:
-            _put(record, entries, path, told)
-    for (step, reading), path in OF_READING.items():
-        if (told := on_site.readings.get(f"{step}.{reading}")) is not None:
-            _put(record, entries, path, told)
-    made = type(record)(entries, on_site)
-    made.record, made.surveyed = record, record.surveyed
-    return made
-
-
-def _put(record: "Line", entries: dict[str, dict[str, Entry]], path: str, told: Told) -> None:
-    group, _, name = path.partition(".")
-    declared = type(getattr(record, group)).fields[name]
-    try:
-        value = declared.check(told.value)
-    except BadEntry:
-        return  # said of the setting itself
-    was = record.value(path)
-    if shown_alike(value, was):
-        return  # what rests on it stays
-    entries.setdefault(group, {})[name] = Entry(value, "measured" if told.how == "read" else "given", told.words)

@@ -8,7 +8,7 @@ from typing import Any
 from mainspring.core.errors import BadEntry, NotKnown
 from mainspring.core.line.applications import APPLICATIONS, Application, Held, Traits, held_by, traits_of
 from mainspring.core.line.fields import PROVENANCES, Entry, Field, Points, Quantity
-from mainspring.core.line.on_site import HOW, NOTHING, OnSite, Told, in_force
+from mainspring.core.line.on_site import HOW, NOTHING, OF_READING, OF_SETTING, OnSite, Told, shown_alike
 from mainspring.core.line.proof import Duty, Proof
 from mainspring.core.line.stations import (
     GROUPS,
@@ -192,6 +192,36 @@ class Line:
         if problems:
             raise next(iter(problems.values()))
         return Line(line.entries, self.on_site)
+
+
+def in_force(record: Line, on_site: OnSite) -> Line:
+    """The record with what was told on site in the place of its fields; what cannot stand there is left out."""
+    record = record.record
+    if not on_site:
+        return record
+    entries = {group: dict(fields) for group, fields in record.entries.items()}
+    for setting, path in OF_SETTING.items():
+        if (told := on_site.settings.get(setting)) is not None:
+            _put(record, entries, path, told)
+    for (step, reading), path in OF_READING.items():
+        if (told := on_site.readings.get(f"{step}.{reading}")) is not None:
+            _put(record, entries, path, told)
+    made = Line(entries, on_site)
+    made.record, made.surveyed = record, record.surveyed
+    return made
+
+
+def _put(record: Line, entries: dict[str, dict[str, Entry]], path: str, told: Told) -> None:
+    group, _, name = path.partition(".")
+    declared = type(getattr(record, group)).fields[name]
+    try:
+        value = declared.check(told.value)
+    except BadEntry:
+        return  # said of the setting itself
+    was = record.value(path)
+    if shown_alike(value, was):
+        return  # what rests on it stays
+    entries.setdefault(group, {})[name] = Entry(value, "measured" if told.how == "read" else "given", told.words)
 
 
 def told_figure(path: str, told: Told, dimension: str, label: str) -> Figure | str:
