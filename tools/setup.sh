@@ -78,7 +78,7 @@ web_build() {
     $(find mainspring -name '*.py' | LC_ALL=C sort))"
   local modules
   modules="$(hash_of web/package-lock.json web/.npmrc)"
-  if [ -f web/build/index.html ] && [ -f web/src/lib/api/schema.d.ts ] && stamped web "$mark" &&
+  if [ -f mainspring/web/index.html ] && [ -f web/src/lib/api/schema.d.ts ] && stamped web "$mark" &&
     { [ "$1" != dev ] || stamped modules "$modules"; }; then
     [ "$1" != dev ] || node_on_path
     return

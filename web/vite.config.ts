@@ -3,7 +3,9 @@ import { sveltekit } from '@sveltejs/kit/vite';
 import { vitePreprocess } from '@sveltejs/vite-plugin-svelte';
 import tailwindcss from '@tailwindcss/vite';
 import { defineConfig } from 'vitest/config';
-import pkg from './package.json' with { type: 'json' };
+import { readFileSync } from 'node:fs';
+
+const version = /__version__ = "(.*?)"/.exec(readFileSync('../mainspring/__init__.py', 'utf8'))?.[1] ?? '';
 
 export default defineConfig({
 	plugins: [
@@ -12,13 +14,13 @@ export default defineConfig({
 			preprocess: vitePreprocess(),
 			compilerOptions: { runes: true },
 			adapter: adapter({
-				pages: 'build',
-				assets: 'build',
+				pages: '../mainspring/web', // beside the Python that serves it, so that a wheel takes it along
+				assets: '../mainspring/web',
 				fallback: 'index.html',
 				precompress: false,
 				strict: true
 			}),
-			version: { name: pkg.version } // the default is a time stamp: file names would change at every build
+			version: { name: version } // the default is a time stamp: file names would change at every build
 		})
 	],
 	build: {

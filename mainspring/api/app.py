@@ -19,6 +19,7 @@ from starlette.middleware.gzip import GZipMiddleware
 from starlette.responses import FileResponse, Response
 
 import mainspring
+from mainspring import __version__
 from mainspring.api import errors
 from mainspring.api.guard import Guard
 from mainspring.api.routes import drafts, families, files, lines, logs, loop, methods, problems, run, stream
@@ -30,7 +31,6 @@ from mainspring.service.service import Service
 from mainspring.service.workshop import Workshop
 from mainspring.store import repository
 
-VERSION = "0.2.0"
 NAME_LIMIT = 255  # bytes of one name on usual file systems
 THREADS = 4  # that answer at once; more only hand the interpreter to and fro
 TURN = 0.0005  # s a thread may keep the interpreter while another has an answer of the database to go on with
@@ -71,7 +71,7 @@ def create_app(settings: AppSettings, database: MySQLDatabase) -> FastAPI:
 
     app = FastAPI(
         title="Mainspring",
-        version=VERSION,
+        version=__version__,
         lifespan=life,
         docs_url=None,
         redoc_url=None,

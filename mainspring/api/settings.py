@@ -13,7 +13,7 @@ class AppSettings:
     port: int = 8765
     data: Path = Path("data")
     database_url: str | None = None
-    web: Path = field(default_factory=lambda: Path(__file__).resolve().parents[2] / "web" / "build")
+    web: Path = field(default_factory=lambda: Path(__file__).resolve().parents[1] / "web")
 
 
 def from_environment() -> AppSettings:
