@@ -58,7 +58,7 @@ def test_calc_shows_its_working_and_speaks_json(capsys: pytest.CaptureFixture[st
         (("calc", "pump_shaft_power", "flow=x"), "flow is x"),
         (("calc", "pump_shaft_power", "flow"), "is not NAME="),
         (("calc", "pump_shaft_power", "flow=1"), "also head, efficiency"),
-        (("calc", "pump_shaft_power", "flow=1", "head=1", "efficiency=80"), "not percent"),
+        (("calc", "pump_shaft_power", "flow=1", "head=1", "efficiency=80"), "write 80 % or 0.8"),
         (("calc", "pump_shaft_pwr"), "did you mean pump_shaft_power"),
         (("assess", "/nowhere.json"), "No such file"),
         (("serve", "--host", "0.0.0.0"), "loopback only"),

@@ -34,9 +34,9 @@ class NotKnown(MainspringError, LookupError):
 class BadEntry(MainspringError, ValueError):
     """Something entered cannot be taken; `field`, `value` and `allowed` say why."""
 
-    def __init__(self, field: str, value: object, allowed: str) -> None:
+    def __init__(self, field: str, value: object, allowed: str, words: str = "") -> None:
         self.field, self.value, self.allowed = field, value, allowed
-        super().__init__(f"{field} is {shown(value)}; allowed: {allowed}")
+        super().__init__(words or f"{field} is {shown(value)}; allowed: {allowed}")
 
 
 class OutOfRange(BadEntry):
@@ -88,8 +88,10 @@ def check_range(
     bounds = (("above", above), ("from", atleast), ("up to", upto), ("below", below))
     words = [f"{word} {show(float(bound))}" for word, bound in bounds if bound is not None]
     words = [" and ".join(words)] if above is not None and below is not None else words
-    hint = " (a ratio, not percent)" if upto == 1 and value > 1 else ""
-    raise OutOfRange(name, show(float(value)), " ".join(words) + hint)
+    meant = ""
+    if upto == 1 and 1 < value <= 100:
+        meant = f"{name}: {value:g} was read as a ratio; write {value:g} % or {value / 100:g}"
+    raise OutOfRange(name, show(float(value)), " ".join(words), meant)
 
 
 def _plainly(number: float) -> str:

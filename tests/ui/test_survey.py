@@ -262,7 +262,7 @@ def test_a_photo_of_the_plate_stands_beside_the_fields(page: Page) -> None:
     expect(shown).to_have_count(0)
     tech.stands_at("motor")
     expect(shown).to_be_visible()
-    panel.get_by_role("button", name="Take it away").click()
+    panel.get_by_role("button", name="Remove").click()
     expect(shown).to_have_count(0)
 
 

@@ -4,6 +4,7 @@ from collections.abc import Callable
 from dataclasses import dataclass, replace
 from enum import IntEnum
 
+from mainspring.core.checks.plainly import plainly
 from mainspring.core.derived import Derived
 from mainspring.core.errors import BadEntry, NoSolution, NotKnown
 from mainspring.core.line import Line, find_field
@@ -206,7 +207,9 @@ def run_check(declared: Check, line: Line, derived: Derived) -> Finding | None:
     except NotKnown as gap:
         return _unknown(declared, missing or (gap.field,))
     except (NoSolution, BadEntry) as reason:
-        verdict = Verdict(Severity.UNKNOWN, f"Cannot be judged: {declared.about}", _told(reason.both))
+        why, look = plainly(reason)
+        title = f"Cannot be judged: {declared.about}"
+        verdict = Verdict(Severity.UNKNOWN, title, _told(why), say(look) if look else None)
     if verdict is None:
         return None
     if verdict.severity is Severity.STOP and not declared.holds:

@@ -296,7 +296,7 @@ def motor_cooled_at_low_speed(line: Line, derived: Derived) -> Verdict | None:
         return clear(
             "Cooled at the lowest speed",
             say(
-                "At {low} the load needs {needed} of the torque, {allowed} may be given for ever.",
+                "At {low} the load needs {needed} of the torque, {allowed} is what its own fan cools continuously.",
                 low=rules,
                 needed=needed,
                 allowed=allowed,

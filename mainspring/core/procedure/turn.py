@@ -285,8 +285,8 @@ def _limits_by_hand(line: Line, derived: Derived) -> Step:
         danger="It runs to its highest speed. Stop button in reach; nothing shut that must be open.",
         after=("turn.step_up",),
         readings=(
-            Reading("low", "Told nothing, it gives", "frequency", low, low=0.0, band=0.5),
-            Reading("high", "Told all, it gives", "frequency", high, low=0.0, band=0.5),
+            Reading("low", "Reference all the way down, it runs at", "frequency", low, low=0.0, band=0.5),
+            Reading("high", "Reference all the way up, it runs at", "frequency", high, low=0.0, band=0.5),
         ),
         rests_on=tuple(f for f in (low, high) if f is not None),
         safety=False,

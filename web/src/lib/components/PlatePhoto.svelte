@@ -98,7 +98,7 @@
 		{/if}
 		{#if current}
 			{@const photo = current}
-			<button type="button" onclick={() => void remove(photo)}>Take it away</button>
+			<button type="button" onclick={() => void remove(photo)}>Remove</button>
 		{/if}
 		{#if problem}<b role="alert">{problem}</b>{/if}
 	</p>

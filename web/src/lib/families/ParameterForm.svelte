@@ -179,7 +179,7 @@
 		<div class="acts">
 			<button type="button" class="act" data-quiet onclick={() => at.shift(-1)}>Earlier</button>
 			<button type="button" class="act" data-quiet onclick={() => at.shift(1)}>Later</button>
-			<button type="button" class="act" data-quiet onclick={() => at.remove()}>Take it off</button>
+			<button type="button" class="act" data-quiet onclick={() => at.remove()}>Remove</button>
 		</div>
 	</form>
 {/if}

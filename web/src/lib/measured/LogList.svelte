@@ -49,10 +49,10 @@
 			<button
 				type="button"
 				onclick={() => void page.move(log.id, { side: log.side === 'before' ? 'after' : 'before' })}
-				>It is of {log.side === 'before' ? 'now' : 'before'}</button
+				>Count as {log.side === 'before' ? 'now' : 'before'}</button
 			>
 			{#if log.columns.some((c) => c.quantity === 'flow' || c.quantity === 'air_flow')}
-				<button type="button" onclick={() => void page.duty(log.id)}>Its hours as the duty</button>
+				<button type="button" onclick={() => void page.duty(log.id)}>Use its hours as the duty</button>
 			{/if}
 			<a href="/api/lines/{page.line.id}/logs/{log.id}/table?form=csv&units={session.system}">CSV</a>
 			<a href="/api/lines/{page.line.id}/logs/{log.id}/table?form=parquet">Parquet</a>

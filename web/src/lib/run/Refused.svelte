@@ -45,7 +45,7 @@
 		<button type="button" class="act" onclick={() => void sheet.insist(entry)}
 			>{theirs.length ? 'Keep mine too' : 'Try it again'}</button
 		>
-		<button type="button" class="act" data-quiet onclick={() => void sheet.letGo(entry)}>Let mine go</button>
+		<button type="button" class="act" data-quiet onclick={() => void sheet.letGo(entry)}>Discard mine</button>
 	</div>
 </section>
 

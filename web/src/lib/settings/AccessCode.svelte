@@ -55,7 +55,7 @@
 			>
 		{:else if doing === 'keep'}
 			<input class="field" aria-label="Access code to keep" bind:value={typed} autocomplete="off" />
-			<button class="act">{typed ? 'Keep it' : 'Take it away'}</button>
+			<button class="act">{typed ? 'Save' : 'Remove'}</button>
 		{:else if doing === 'show'}
 			<input class="field" aria-label="Why you need it" placeholder="why you need it" bind:value={why} />
 			<button class="act" disabled={!why.trim()}>Show it</button>

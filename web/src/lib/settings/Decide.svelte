@@ -60,7 +60,7 @@
 	<button class="act">Decide</button>
 	{#if row.decided !== null}
 		<button type="button" class="act" data-quiet onclick={async () => (await decide('', '')) && leave()}
-			>Take it back</button
+			>Remove the decision</button
 		>
 	{/if}
 	<button type="button" class="act" data-quiet onclick={leave}>Leave it</button>
