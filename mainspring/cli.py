@@ -360,12 +360,12 @@ def _families(arguments: argparse.Namespace) -> int:
             raise Usage(f"{folder}: no family there")
         read = [(file, families.take_in(_read(file))) for file in files]  # all are read before any is kept
         known = {one.id: one for one in families.all()}
-        for file, plain in read:
-            before = known.get(plain["id"])
-            revision = families.view(plain["id"]).revision if before is not None else 0
-            kept = families.put(plain["id"], revision, plain, arguments.by)
+        for file, family in read:
+            before = known.get(family.id)
+            revision = families.view(family.id).revision if before is not None else 0
+            kept = families.put(family.id, revision, family, arguments.by)
             same = before is not None and before.digest == kept.digest
-            print(f"{file.name}: {plain['name']} {'as it was' if same else 'taken in'} {kept.digest[:12]}")
+            print(f"{file.name}: {family.name} {'as it was' if same else 'taken in'} {kept.digest[:12]}")
     return 0
 
 

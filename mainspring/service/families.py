@@ -10,11 +10,17 @@ from typing import Any
 from pydantic import BaseModel
 
 from mainspring.core.errors import BadEntry
-from mainspring.core.families import NEUTRAL, Family, Problem, keypad_steps, problems_of
+from mainspring.core.families import NEUTRAL, Family, Parameter, Problem, check_family, keypad_steps, problems_of
 from mainspring.core.families.changes import Change, changes_between
 from mainspring.core.families.keypad import without_parameter
 from mainspring.core.families.pasted import Guess, guess_table
-from mainspring.exchange.family_file import family_csv, family_json, family_of_plain, parameters_of_csv, read_family
+from mainspring.exchange.family_file import (
+    family_csv,
+    family_json,
+    family_of_plain,
+    parameters_of_csv,
+    read_family,
+)
 from mainspring.service.errors import BadRecord, FamilyBetween
 from mainspring.service.lines import check_who
 from mainspring.service.opened import Opened, OpenLines
@@ -73,7 +79,7 @@ class DialView(BaseModel):
 class FamilyView(BaseModel):
     """A family to look at and to change: the file's own content, and what is wrong with it."""
 
-    family: dict[str, Any]
+    family: Family
     revision: int
     digest: str
     shipped: bool
@@ -97,7 +103,7 @@ class PastedView(BaseModel):
     columns: list[str]
     roles: list[str]
     cells: list[list[str]]
-    parameters: list[dict[str, Any]]
+    parameters: list[Parameter]
     unsure: list[int]  # places of those whose setting was guessed with doubt
 
 
@@ -163,7 +169,7 @@ class Families:
         family = self.of(family_id)
         lines = self.lines.look(lambda: family_table.lines_using(family_id))
         return FamilyView(
-            family=family_json(family),
+            family=family,
             revision=0 if kept is None else kept.revision,
             digest=family.digest,
             shipped=kept is None,
@@ -173,14 +179,14 @@ class Families:
             lines=lines,
         )
 
-    def put(self, family_id: str, revision: int, plain: dict[str, Any], by: str) -> FamilyView:
+    def put(self, family_id: str, revision: int, made: Family, by: str) -> FamilyView:
         """Keep a family over the revision that its maker saw. The same again is harmless.
 
         Raises BadRecord for what no family can hold, FamilyBetween where somebody else kept another one.
         """
         by = check_who(by)
         try:
-            family = family_of_plain({**plain, "id": family_id})
+            family = check_family(replace(made, id=family_id))
             if family_id == NEUTRAL.id:
                 raise BadEntry("id", family_id, "anything but the neutral one, which has no parameters")
         except BadEntry as problem:
@@ -201,16 +207,14 @@ class Families:
             raise FamilyBetween(family.name, "" if other is None else other.by) from None
         return self.view(family_id)
 
-    def take_in(self, content: bytes, into: str = "") -> dict[str, Any]:
-        """A file of a family as plain data, for somebody to look at; a CSV goes into a family that is there."""
+    def take_in(self, content: bytes, into: str = "") -> Family:
+        """A family out of its file, for somebody to look at; a CSV goes into a family that is there."""
         text = content.decode("utf-8", "replace")
         try:
             if text.lstrip()[:1] == "{":
-                return family_json(read_family(content))
+                return read_family(content)
             base = self.of(into)
-            plain = family_json(base)
-            plain["parameters"] = family_json(_with(base, parameters_of_csv(text, base))).get("parameters", [])
-            return plain
+            return _with(base, parameters_of_csv(text, base))
         except BadEntry as problem:
             raise BadRecord({problem.field: problem}) from None
 
@@ -218,10 +222,10 @@ class Families:
         """The parameter list as CSV."""
         return family_csv(self.of(family_id))
 
-    def tried(self, plain: dict[str, Any], line_id: str | None) -> TriedView:
+    def tried(self, made: Family, line_id: str | None) -> TriedView:
         """A draft: what is wrong with it, and what would be dialled with it on a line."""
         try:
-            family = family_of_plain(plain)
+            family = check_family(made)
         except BadEntry as problem:
             raise BadRecord({problem.field: problem}) from None
         values = {} if line_id is None else wanted_values(self.lines.open(line_id))
@@ -245,12 +249,11 @@ class Families:
             guess: Guess = guess_table(text, roles)
         except BadEntry as problem:
             raise BadRecord({problem.field: problem}) from None
-        holder = _with(NEUTRAL, guess.parameters)
         return PastedView(
             columns=list(guess.header),
             roles=list(guess.roles),
             cells=[list(row) for row in guess.cells],
-            parameters=family_json(holder).get("parameters", []),
+            parameters=list(guess.parameters),
             unsure=list(guess.unsure),
         )
 

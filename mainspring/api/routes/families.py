@@ -1,6 +1,6 @@
 """Families of drives, and a line's sheet at the keypad of its own."""
 
-from typing import Any, Literal
+from typing import Literal
 
 import anyio
 from fastapi import APIRouter, Request, Response
@@ -10,7 +10,7 @@ from mainspring.api import schemas
 from mainspring.api.routes import JSON, READS, WRITES, Id, of_line, problems
 from mainspring.api.routes.files import download
 from mainspring.core.diagnosis.trips import TRIPS
-from mainspring.core.families import KEYS
+from mainspring.core.families import KEYS, Family
 from mainspring.core.families.pasted import ROLES, search_settings
 from mainspring.core.settings import DICTIONARY, SETTINGS
 from mainspring.exchange.family_file import write_family
@@ -51,14 +51,14 @@ class SavedFamily(schemas.Body):
     """A family as somebody made it, over the revision that they saw."""
 
     revision: int = Field(ge=0)
-    family: dict[str, Any]
+    family: Family
     by: schemas.By
 
 
 class Tried(schemas.Body):
     """A draft of a family, and a line to try it on."""
 
-    family: dict[str, Any]
+    family: Family
     line_id: schemas.Id | None = None
 
 
@@ -130,9 +130,9 @@ def routes(service: Service) -> APIRouter:
         return download(write_family(families.of(family_id)).encode(), JSON, family_id, "json")
 
     @router.post("/families/file", responses=problems())
-    async def take_in_family(request: Request, into: str = "") -> dict[str, Any]:
+    async def take_in_family(request: Request, into: str = "") -> Family:
         content = await request.body()
-        made: dict[str, Any] = await anyio.to_thread.run_sync(families.take_in, content, into)
+        made: Family = await anyio.to_thread.run_sync(families.take_in, content, into)
         return made
 
     @router.post("/families/try", responses=READS)

@@ -1,7 +1,7 @@
 <script lang="ts">
 	/** A table from a manual: pasted, its columns shown for confirmation, then taken. */
 	import { answer, api, type Schemas } from '../api/client';
-	import type { FamilyPage, Parameter } from './family-page.svelte';
+	import type { FamilyPage } from './family-page.svelte';
 
 	let { at, leave }: { at: FamilyPage; leave: () => void } = $props();
 
@@ -17,7 +17,7 @@
 		choices: 'Choices',
 		'': 'not used'
 	};
-	const parameters = $derived((seen?.parameters ?? []) as unknown as Parameter[]);
+	const parameters = $derived(seen?.parameters ?? []);
 	const mapped = $derived(parameters.filter((p) => p.setting).length);
 
 	async function look(roles: string[] | null = null): Promise<void> {

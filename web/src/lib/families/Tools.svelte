@@ -3,7 +3,14 @@
 	import { goto } from '$app/navigation';
 	import { answer, api, type Schemas } from '../api/client';
 	import { session } from '../session.svelte';
-	import { freshId, readFile, type Family, type FamilyPage, type Show } from './family-page.svelte';
+	import {
+		freshId,
+		NEW_PARAMETER,
+		readFile,
+		type Family,
+		type FamilyPage,
+		type Show
+	} from './family-page.svelte';
 
 	let {
 		at,
@@ -45,7 +52,7 @@
 		await answer(
 			api.PUT('/api/families/{family_id}', {
 				params: { path: { family_id: fresh } },
-				body: { revision: 0, family: copy as unknown as Record<string, never>, by: session.by }
+				body: { revision: 0, family: copy, by: session.by }
 			})
 		);
 		await goto(`/families/${fresh}?like=${id}`);
@@ -55,8 +62,8 @@
 		const file = (event.currentTarget as HTMLInputElement).files?.[0];
 		if (!file) return;
 		try {
-			const read = (await readFile(file, id)) as unknown as Family;
-			at.change({ ...at.draft, parameters: read.parameters ?? [] });
+			const read = await readFile(file, id);
+			at.change({ ...at.draft, parameters: read.parameters });
 		} catch (error) {
 			at.problem = (error as Error).message;
 		}
@@ -88,7 +95,7 @@
 		type="button"
 		class="act"
 		data-quiet
-		onclick={() => at.add([{ number: `new ${at.parameters.length + 1}`, label: {} }])}>Add one</button
+		onclick={() => at.add([{ ...NEW_PARAMETER, number: `new ${at.parameters.length + 1}` }])}>Add one</button
 	>
 	<button type="button" class="act" data-quiet onclick={() => void duplicate()}>Duplicate</button>
 	<label class="act" data-quiet

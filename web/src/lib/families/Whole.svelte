@@ -101,7 +101,7 @@
 		type="button"
 		class="act short"
 		data-quiet
-		onclick={() => set({ faults: [...faults, { code: '', label: {} }] })}>Add a fault code</button
+		onclick={() => set({ faults: [...faults, { code: '', label: {}, trip: '' }] })}>Add a fault code</button
 	>
 	<h3>What only shows: Hz, A, V, kW, bus volts, heatsink, run hours, kWh, last faults</h3>
 	{#each readings as one, i (i)}
@@ -133,7 +133,7 @@
 		type="button"
 		class="act short"
 		data-quiet
-		onclick={() => set({ readings: [...readings, { number: '', label: {}, reads: '' }] })}
+		onclick={() => set({ readings: [...readings, { number: '', label: {}, reads: '', unit: '', scale: 1 }] })}
 		>Add a reading</button
 	>
 </section>

@@ -4,61 +4,44 @@ import { answer, api, ApiProblem, type Schemas } from '../api/client';
 import { againLater } from '../api/reading.svelte';
 import { session } from '../session.svelte';
 
-export interface Word {
-	code: string;
-	word?: Record<string, string>;
-}
+export type Parameter = Schemas['Parameter'];
+export type Family = Schemas['Family'];
 
-/** A parameter as the file has it; what stands at its default is left out. */
-export interface Parameter {
-	number: string;
-	label: Record<string, string>;
-	setting?: string;
-	page?: string;
-	unit?: string;
-	scale?: number;
-	offset?: number;
-	decimals?: number;
-	step?: number;
-	low?: number | null;
-	high?: number | null;
-	of?: string;
-	default?: Record<string, string>;
-	choices?: Record<string, Word>;
-	rest?: { number: string; per?: number } | null;
-	bit?: { at: number } | null;
-	needs?: { setting: string; stands: string[] } | null;
-	stopped?: boolean;
-	cycle?: boolean;
-	doubt?: string;
-	proven?: { by: string; on: string } | null;
-}
-
-export interface Fault {
-	code: string;
-	label: Record<string, string>;
-	trip?: string;
-}
-
-export interface Reads {
-	number: string;
-	label: Record<string, string>;
-	reads: string;
-	unit?: string;
-	scale?: number;
-}
-
-export interface Family {
-	id: string;
-	name: string;
-	about?: string;
-	fits?: string;
-	languages?: string[];
-	keys?: Record<string, string>;
-	parameters?: Parameter[];
-	faults?: Fault[];
-	readings?: Reads[];
-}
+/** One of which nothing is known yet. */
+export const NEW_PARAMETER: Parameter = {
+	number: '',
+	label: {},
+	setting: '',
+	page: '',
+	unit: '',
+	scale: 1,
+	offset: 0,
+	decimals: 0,
+	step: 0,
+	low: null,
+	high: null,
+	of: '',
+	default: {},
+	choices: {},
+	rest: null,
+	bit: null,
+	needs: null,
+	stopped: false,
+	cycle: false,
+	doubt: '',
+	proven: null
+};
+export const NEW_FAMILY: Family = {
+	id: '',
+	name: '',
+	about: '',
+	fits: '',
+	languages: ['en'],
+	keys: {},
+	parameters: [],
+	faults: [],
+	readings: []
+};
 
 type Problem = Schemas['FamilyProblemView'];
 export type Show = 'all' | 'unmapped' | 'doubtful' | 'wrong';
@@ -78,7 +61,7 @@ function dictionary(): Promise<Schemas['DictionaryView']> {
 }
 
 export class FamilyPage {
-	draft = $state.raw<Family>({ id: '', name: '' });
+	draft = $state.raw<Family>(NEW_FAMILY);
 	kept = $state.raw<Schemas['FamilyView'] | null>(null);
 	tried = $state.raw<Schemas['TriedView'] | null>(null);
 	dictionary = $state.raw<Schemas['DictionaryView'] | null>(null);
@@ -157,7 +140,7 @@ export class FamilyPage {
 
 	private took(kept: Schemas['FamilyView']): void {
 		this.kept = kept;
-		this.draft = kept.family as unknown as Family;
+		this.draft = kept.family;
 		this.history = [];
 		this.problem = '';
 	}
@@ -178,16 +161,14 @@ export class FamilyPage {
 		this.soon();
 	}
 
-	/** Change something of the parameter in hand; what is empty is taken off it. */
-	set(more: Partial<Parameter>): void {
+	/** Change something of the parameter in hand; what is emptied is as it was before anything was known. */
+	set(more: { [name in keyof Parameter]?: Parameter[name] | '' | undefined }): void {
 		const now = this.parameter;
 		if (!now) return;
-		const next = Object.fromEntries(
-			Object.entries({ ...now, ...more }).filter(
-				([name, v]) =>
-					name === 'number' || name === 'label' || (v !== '' && v !== null && v !== undefined && v !== false)
-			)
-		) as unknown as Parameter;
+		const emptied = Object.keys(more).filter((name) => ['', undefined].includes(more[name as 'number']));
+		const known = Object.fromEntries(Object.entries(more).filter(([name]) => !emptied.includes(name)));
+		const blank = Object.fromEntries(emptied.map((name) => [name, NEW_PARAMETER[name as keyof Parameter]]));
+		const next: Parameter = { ...now, ...blank, ...known };
 		this.change({ ...this.draft, parameters: this.parameters.map((p, at) => (at === this.at ? next : p)) });
 	}
 
@@ -199,7 +180,11 @@ export class FamilyPage {
 					Object.keys(word.choices).map((c) => [c, this.parameter?.choices?.[c] ?? { code: '' }])
 				)
 			: undefined;
-		this.set({ setting, choices: word && Object.keys(choices ?? {}).length ? choices : undefined, doubt: '' } as Partial<Parameter>); // prettier-ignore
+		this.set({
+			setting,
+			choices: word && Object.keys(choices ?? {}).length ? choices : undefined,
+			doubt: ''
+		});
 	}
 
 	add(parameters: Parameter[]): void {
@@ -248,7 +233,7 @@ export class FamilyPage {
 		try {
 			const tried = await answer(
 				api.POST('/api/families/try', {
-					body: { family: asked as unknown as Record<string, never>, line_id: this.line || null }
+					body: { family: asked, line_id: this.line || null }
 				})
 			);
 			if (asked === this.draft) [this.tried, this.problem] = [tried, ''];
@@ -266,7 +251,7 @@ export class FamilyPage {
 						params: { path: { family_id: this.id } },
 						body: {
 							revision: this.kept.revision,
-							family: this.draft as unknown as Record<string, never>,
+							family: this.draft,
 							by: session.by
 						}
 					})
@@ -312,7 +297,7 @@ export function freshId(name: string, taken: readonly { id: string }[]): string 
 }
 
 /** A file of a family as the server understands it. */
-export async function readFile(file: File, into = ''): Promise<Record<string, unknown>> {
+export async function readFile(file: File, into = ''): Promise<Family> {
 	const reply = await noticed(`/api/families/file?into=${encodeURIComponent(into)}`, {
 		method: 'POST',
 		body: await file.arrayBuffer()

@@ -6,7 +6,7 @@ const FAULTS = [
 	{ code: 'F30', trip: 'link_lost' },
 	{ code: '0x40', trip: 'drive_hot' },
 	{ code: 'DRY PUMP', trip: 'underload' }
-];
+].map((fault) => ({ ...fault, label: {} }));
 
 it('finds a fault by its code as people type it', () => {
 	const trip = (typed: string) => faultOf(FAULTS, typed)?.trip;

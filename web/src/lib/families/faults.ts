@@ -1,11 +1,7 @@
 /** Fault codes of a family: what a code on the display means. */
-import { answer, api } from '../api/client';
+import { answer, api, type Schemas } from '../api/client';
 
-export interface Fault {
-	code: string;
-	label?: Record<string, string>;
-	trip?: string;
-}
+export type Fault = Schemas['Fault'];
 
 /** The codes of a family; none without a link, or where nobody wrote them down. */
 export async function faultsOf(family: string): Promise<Fault[]> {
@@ -13,7 +9,7 @@ export async function faultsOf(family: string): Promise<Fault[]> {
 		const found = await answer(
 			api.GET('/api/families/{family_id}', { params: { path: { family_id: family } } })
 		);
-		return (found.family['faults'] ?? []) as Fault[];
+		return found.family.faults;
 	} catch {
 		return [];
 	}

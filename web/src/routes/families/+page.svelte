@@ -4,7 +4,7 @@
 	import { answer, api, type Schemas } from '$lib/api/client';
 	import { Reading } from '$lib/api/reading.svelte';
 	import TopBar from '$lib/components/TopBar.svelte';
-	import { freshId, readFile } from '$lib/families/family-page.svelte';
+	import { freshId, NEW_FAMILY, readFile, type Family } from '$lib/families/family-page.svelte';
 	import { session } from '$lib/session.svelte';
 
 	const reading = new Reading<Schemas['FamilySummary'][]>();
@@ -19,12 +19,12 @@
 
 	$effect(() => reading.read(() => answer(api.GET('/api/families'))));
 
-	async function make(family: Record<string, unknown>): Promise<void> {
+	async function make(family: Family): Promise<void> {
 		if (!(await session.signed())) return;
 		try {
-			const id = String(family['id']);
+			const { id } = family;
 			const there = families.find((f) => f.id === id);
-			const saved = there && !there.shipped ? freshId(String(family['name']), families) : id;
+			const saved = there && !there.shipped ? freshId(family.name, families) : id;
 			await answer(
 				api.PUT('/api/families/{family_id}', {
 					params: { path: { family_id: saved } },
@@ -68,7 +68,7 @@
 			<form
 				onsubmit={(event) => {
 					event.preventDefault();
-					if (name.trim()) void make({ id: freshId(name, families), name: name.trim() });
+					if (name.trim()) void make({ ...NEW_FAMILY, id: freshId(name, families), name: name.trim() });
 				}}
 			>
 				<input
