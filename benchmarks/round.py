@@ -8,6 +8,7 @@ from pathlib import Path
 from playwright.sync_api import sync_playwright
 
 from mainspring.demo import pumps
+from mainspring.demo.load import family_of
 from mainspring.service.lines import make_line
 from mainspring.store import repository
 from mainspring.store.database import open_database, transact
@@ -51,4 +52,4 @@ def _site(number: int, lines: int) -> None:
     site = str(uuid.uuid4())
     repository.create_site(site, f"Site {number}", "si", {}, "Ana")
     for n in range(lines):
-        make_line(str(uuid.uuid4()), site, f"P-{number}-{n}", "pump", pumps.BOOSTER, "Ana")
+        make_line(str(uuid.uuid4()), site, f"P-{number}-{n}", "pump", pumps.BOOSTER, "Ana", family_of)

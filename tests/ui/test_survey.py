@@ -139,7 +139,7 @@ class Keys:
                 if "." not in path or path.endswith("-say"):
                     continue
                 field, value = find_field(path), value_of(self.record, path)
-                if value is None:
+                if value is None or isinstance(field, Points):  # a curve is typed row by row
                     continue
                 entry = self.page.locator(f'[id="{path}"]')
                 entry.select_option(value) if isinstance(field, Choice) else entry.fill(typed(field, value))

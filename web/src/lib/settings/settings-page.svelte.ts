@@ -103,6 +103,19 @@ export class SettingsPage {
 		return found.filter((g) => g.rows.length);
 	}
 
+	/** How far it has come, and whose labels it bears. */
+	get says(): string {
+		const { sheet } = this;
+		if (!sheet) return '';
+		const unread = sheet.set_count - sheet.read_count;
+		return [
+			`${sheet.read_count} of ${sheet.rows.length - sheet.absent_count} read back`,
+			unread > 0 ? `, ${unread} taken and not read back` : '',
+			`. Labels of the ${sheet.family_name} family`,
+			sheet.absent_count ? `, which has no parameter for ${sheet.absent_count}` : ''
+		].join('');
+	}
+
 	/** Whether something is otherwise from drive to drive. */
 	get differsPerDrive(): boolean {
 		return (this.sheet?.rows ?? []).some((r) => r.each.length > 0);

@@ -27,16 +27,7 @@
 	<div class="sheet">
 		<header>
 			<h2>Settings sheet</h2>
-			{#if sheet}
-				<span class="say"
-					>{sheet.read_count} of {sheet.rows.length - sheet.absent_count} read back{sheet.set_count >
-					sheet.read_count
-						? `, ${sheet.set_count - sheet.read_count} taken and not read back`
-						: ''}. Labels of the {sheet.family_name} family{sheet.absent_count
-						? `, which has no parameter for ${sheet.absent_count}`
-						: ''}</span
-				>
-			{/if}
+			<span class="say">{at.says}</span>
 			<span class="gap"></span>
 			<button
 				type="button"
