@@ -6,7 +6,7 @@ from dataclasses import dataclass
 from mainspring.core import practice
 from mainspring.core.control.sleep import frequency_of_speed
 from mainspring.core.derived import Derived
-from mainspring.core.errors import MainspringError, NoSolution, NotKnown, check_range
+from mainspring.core.errors import MainspringError, NoSolution, NotKnown
 from mainspring.core.hydraulics.surge import (
     BULK,
     WALL_MODULUS,
@@ -58,7 +58,6 @@ def frequency_of_rpm(speed_rpm: RevPerMin, unloaded_rpm: RevPerMin, rated_freque
     >>> round(frequency_of_rpm(1650, 1500, 50), 2)
     55.0
     """
-    check_range("unloaded speed", unloaded_rpm, above=0)
     return rated_frequency * speed_rpm / unloaded_rpm
 
 
@@ -80,7 +79,6 @@ def unloaded_speed(machine_rpm: RevPerMin, synchronous_rpm: RevPerMin, rated_rpm
     >>> float(unloaded_speed(735, 1500, 1470))
     750.0
     """
-    check_range("rated speed", rated_rpm, above=0)
     return machine_rpm * synchronous_rpm / rated_rpm
 
 

@@ -77,7 +77,6 @@ def split_between(whole: float, parts: float) -> float:
     >>> float(split_between(9.0, 2.0))
     4.5
     """
-    check_range("parts", parts, above=0)
     return float(whole) / parts
 
 
@@ -95,7 +94,6 @@ def part_of(whole: float, share: Percent) -> float:
     >>> float(part_of(40.0, 0.1))
     4.0
     """
-    check_range("share", share, atleast=0)
     return float(whole) * share
 
 
@@ -113,7 +111,6 @@ def share_of(value: float, whole: float) -> Percent:
     >>> float(share_of(5.5, 11))
     0.5
     """
-    check_range("whole", whole, above=0)
     return value / whole
 
 
@@ -131,7 +128,6 @@ def multiple_of(value: float, unit_value: float) -> Ratio:
     >>> round(multiple_of(13, 10), 3)
     1.3
     """
-    check_range("reference value", unit_value, above=0)
     return value / unit_value
 
 
@@ -149,7 +145,6 @@ def margin(available: float, needed: float) -> Percent:
     >>> round(margin(14.4, 11.1), 3)
     0.297
     """
-    check_range("needed", needed, above=0)
     return available / needed - 1
 
 

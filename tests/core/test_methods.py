@@ -4,6 +4,7 @@ import ast
 import inspect
 import math
 import re
+import textwrap
 from typing import Any, get_type_hints
 
 import pytest
@@ -198,3 +199,29 @@ def test_what_is_refused_is_told_with_its_unit() -> None:
         find_method("harmonic_limit")(short_circuit=100.0, order=5.5)
     with pytest.raises(MainspringError, match="phases is 2; allowed: 1, 3"):
         find_method("table_full_load_current")(power=7457.0, voltage=460.0, phases=2.0)
+
+
+def test_no_method_checks_again_what_its_documented_bounds_say() -> None:
+    """The bounds in the docstring are kept at the door; in the body stands only what they cannot say."""
+    twice = []
+    for method in METHODS.values():
+        bounds = {b.name: b for b in method.bounds}
+        tree = ast.parse(textwrap.dedent(inspect.getsource(inspect.unwrap(method.function))))
+        for node in ast.walk(tree):
+            if not (isinstance(node, ast.Call) and isinstance(node.func, ast.Name) and node.func.id == "check_range"):
+                continue
+            checked = node.args[1]
+            if not isinstance(checked, ast.Name) or checked.id not in bounds:
+                continue
+            bound = bounds[checked.id]
+            known = {name: getattr(bound, name) for name in ("above", "atleast", "upto", "below")}
+            if all((at := _number(k.value)) is not None and known[str(k.arg)] == at for k in node.keywords):
+                twice.append(f"{method.id}: {ast.unparse(node)}")
+    assert twice == []
+
+
+def _number(node: ast.expr) -> float | None:
+    try:
+        return float(ast.literal_eval(node))
+    except ValueError:
+        return None

@@ -52,7 +52,6 @@ def air_density(pressure: Pascal, air_degc: DegC) -> KilogramPerCubicMetre:
     >>> round(air_density(101_325, 20), 3)
     1.204
     """
-    check_range("pressure", pressure, above=0)
     check_range("air in °C", air_degc, above=-60, upto=400)
     return pressure / (DRY_AIR * (air_degc + 273.15))
 
@@ -154,5 +153,4 @@ def air_speed(velocity_pressure: AirPascal, density: KilogramPerCubicMetre = STA
     >>> round(air_speed(60, 1.2), 3)
     10.0
     """
-    check_range("velocity pressure", velocity_pressure, atleast=0)
     return float((2 * velocity_pressure / density) ** 0.5)

@@ -3,7 +3,6 @@
 from mainspring.core import practice
 from mainspring.core.control.tuning import PiGains, simc_pi
 from mainspring.core.derived import Derived
-from mainspring.core.errors import check_range
 from mainspring.core.hydraulics.tank import ATMOSPHERE
 from mainspring.core.line import Line
 from mainspring.core.method import DERIVED, Figure, assume, assume_practice, given, method
@@ -53,7 +52,6 @@ def pressure_gain(
     >>> round(pressure_gain(50, 0.84, 1e6), 3)
     0.822
     """
-    check_range("sensor span", span, above=0)
     return 2 * density * gravity * shutoff_head * speed_ratio / span
 
 

@@ -36,8 +36,6 @@ def series_of_ideal(gain: Gain, integral_time: Second, derivative_time: Second) 
     >>> [float(round(g, 5)) for g in series_of_ideal(2, 8, 1)]
     [1.70711, 6.82843, 1.17157]
     """
-    check_range("gain", gain, above=0)
-    check_range("integral time", integral_time, above=0)
     check_range("derivative time", derivative_time, atleast=0, upto=integral_time / 4)
     root = (1.0 - 4.0 * derivative_time / integral_time) ** 0.5
     return PidGains(0.5 * gain * (1 + root), 0.5 * integral_time * (1 + root), 0.5 * integral_time * (1 - root))
@@ -64,9 +62,6 @@ def ideal_of_series(gain: Gain, integral_time: Second, derivative_time: Second) 
     >>> [float(round(g, 5)) for g in ideal_of_series(1.7071068, 6.8284271, 1.1715729)]
     [2.0, 8.0, 1.0]
     """
-    check_range("gain", gain, above=0)
-    check_range("integral time", integral_time, above=0)
-    check_range("derivative time", derivative_time, atleast=0)
     total = integral_time + derivative_time
     return PidGains(gain * (1 + derivative_time / integral_time), total, integral_time * derivative_time / total)
 
@@ -91,7 +86,6 @@ def parallel_derivative_gain(gain: Gain, derivative_time: Second) -> Second:
     >>> float(parallel_derivative_gain(2, 1))
     2.0
     """
-    check_range("derivative time", derivative_time, atleast=0)
     return gain * derivative_time
 
 
@@ -114,5 +108,4 @@ def repeats_per_minute(integral_time: Second) -> float:
     >>> float(repeats_per_minute(8))
     7.5
     """
-    check_range("integral time", integral_time, above=0)
     return 60.0 / integral_time

@@ -157,8 +157,6 @@ def ultimate_pi(ultimate_gain: Gain, ultimate_period: Second) -> PiGains:
     >>> [float(round(g, 4)) for g in ultimate_pi(4.25121, 7.44152)]
     [1.913, 6.2013]
     """
-    check_range("ultimate gain", ultimate_gain, above=0)
-    check_range("ultimate period", ultimate_period, above=0)
     return PiGains(0.45 * ultimate_gain, ultimate_period / 1.2)
 
 
@@ -182,8 +180,6 @@ def ultimate_pid(ultimate_gain: Gain, ultimate_period: Second) -> PidGains:
     >>> [float(round(g, 4)) for g in ultimate_pid(4.25121, 7.44152)]
     [2.5507, 3.7208, 0.9302]
     """
-    check_range("ultimate gain", ultimate_gain, above=0)
-    check_range("ultimate period", ultimate_period, above=0)
     return PidGains(0.6 * ultimate_gain, ultimate_period / 2, ultimate_period / 8)
 
 
@@ -208,9 +204,6 @@ def level_slope_gain(full_flow: CubicMetrePerSecond, pit_area: SquareMetre, span
     >>> float(round(level_slope_gain(0.020, 4, 5), 6))
     0.001
     """
-    check_range("flow at full output", full_flow, above=0)
-    check_range("area of the pit", pit_area, above=0)
-    check_range("span of the level sensor", span, above=0)
     return full_flow / (pit_area * span)
 
 
@@ -235,9 +228,6 @@ def simc_integrating(slope_gain: PerSecond, dead_time: Second, closed_loop_time:
     >>> [float(round(g, 4)) for g in simc_integrating(0.001, 5, 60)]
     [15.3846, 260.0]
     """
-    check_range("slope gain", slope_gain, above=0)
-    check_range("dead time", dead_time, atleast=0)
-    check_range("closed-loop time", closed_loop_time, above=0)
     total = closed_loop_time + dead_time
     return PiGains(1.0 / (slope_gain * total), 4.0 * total)
 
@@ -262,6 +252,4 @@ def averaging_gain(output_change: Ratio, level_change: Ratio) -> Gain:
     >>> float(averaging_gain(0.5, 0.2))
     2.5
     """
-    check_range("output change", output_change, above=0)
-    check_range("level change", level_change, above=0)
     return output_change / level_change

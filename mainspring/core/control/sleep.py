@@ -49,7 +49,6 @@ def sleep_low_limit(hold_frequency: Hertz, margin: Hertz = LOW_LIMIT_ABOVE) -> H
     >>> float(sleep_low_limit(40))
     41.0
     """
-    check_range("hold frequency", hold_frequency, above=0)
     check_range("margin in Hz", margin, atleast=0.2, upto=5)
     return hold_frequency + margin
 

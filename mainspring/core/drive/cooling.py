@@ -99,7 +99,6 @@ def enclosure_rise(heat: Heat, area: SquareMetre, transfer: HeatTransfer = STEEL
     >>> round(enclosure_rise(100, 1.896), 2)
     9.59
     """
-    check_range("cooling surface", area, above=0)
     check_range("heat transfer", transfer, above=0)
     return heat / (transfer * area)
 
@@ -146,7 +145,6 @@ def ventilation_flow(
     >>> round(ventilation_flow(300, 10) * 3600, 1)
     89.5
     """
-    check_range("temperature rise", rise, above=0)
     return heat / (density * heat_capacity * rise)
 
 
@@ -212,7 +210,6 @@ def ventilation_rule(heat: Heat, rise: Kelvin) -> AirFlow:
     >>> round(ventilation_rule(300, 10) * 3600, 1)
     93.0
     """
-    check_range("temperature rise", rise, above=0)
     return 3.1 * heat / rise / 3600
 
 

@@ -30,7 +30,6 @@ def drive_efficiency(rated_power: Watt, load: Ratio) -> Percent:
     >>> round(drive_efficiency(25 * 745.69987, 0.5), 4)
     0.95
     """
-    check_range("drive rated power", rated_power, above=0)
     check_range("drive load", load, atleast=0, upto=1.5)
     data = table("drive_efficiency")
     sizes = [float(s) for s in data["rows"]]
@@ -58,7 +57,6 @@ def drive_heat(output_power: InputWatt, efficiency: Percent) -> Heat:
     >>> round(drive_heat(22000, 0.97), 1)
     680.4
     """
-    check_range("drive efficiency", efficiency, above=0, upto=1)
     return output_power * (1 / efficiency - 1)
 
 
@@ -82,5 +80,4 @@ def motor_input(shaft_power: Watt, efficiency: Percent) -> InputWatt:
     >>> round(motor_input(7500, 0.9))
     8333
     """
-    check_range("motor efficiency", efficiency, above=0, upto=1)
     return shaft_power / efficiency

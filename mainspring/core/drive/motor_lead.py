@@ -1,6 +1,5 @@
 """The cable between drive and motor: reflected waves."""
 
-from mainspring.core.errors import check_range
 from mainspring.core.method import Source, method
 from mainspring.core.quantity import Metre, MetrePerSecond, Ratio, Second, Volt
 
@@ -27,7 +26,6 @@ def critical_lead_length(rise_time: Second, wave_speed: MetrePerSecond = 150e6) 
     >>> round(critical_lead_length(0.1e-6), 2)
     7.5
     """
-    check_range("rise time", rise_time, above=0)
     return wave_speed * rise_time / 2
 
 
@@ -53,6 +51,4 @@ def motor_peak_voltage(bus_voltage: Volt, lead_length: Metre, critical_length: M
     >>> round(motor_peak_voltage(650, 3, 7.5), 1)
     884.0
     """
-    check_range("critical length", critical_length, above=0)
-    check_range("motor lead", lead_length, atleast=0)
     return bus_voltage * (1 + reflection * min(1.0, lead_length / critical_length))

@@ -144,7 +144,6 @@ def volts_per_hertz(voltage: Volt, frequency: Hertz) -> VoltPerHertz:
     >>> round(volts_per_hertz(460, 60), 3)
     7.667
     """
-    check_range("frequency", frequency, above=0)
     return voltage / frequency
 
 

@@ -40,8 +40,6 @@ def three_phase_drop(
     >>> round(three_phase_drop(34, 91.44, 0.78 / 304.8, 0.052 / 304.8, 0.85), 2)
     12.2
     """
-    check_range("power factor", power_factor, above=0, upto=1)
-    check_range("cable length", length, atleast=0)
     sine = math.sqrt(1 - power_factor**2)
     return math.sqrt(3) * current * length * (resistance_per_metre * power_factor + reactance_per_metre * sine)
 
@@ -63,7 +61,6 @@ def conductor_resistance(area: ConductorArea, resistivity: Resistivity = COPPER_
     >>> round(conductor_resistance(16e-6) * 1000, 3)
     1.406
     """
-    check_range("conductor area", area, above=0)
     return resistivity / area
 
 
@@ -228,5 +225,4 @@ def drop_share(drop: Volt, voltage: Volt) -> Percent:
     >>> round(drop_share(12.197, 480), 4)
     0.0254
     """
-    check_range("voltage", voltage, above=0)
     return drop / voltage

@@ -1,6 +1,5 @@
 """What a frequency that was read at no flow tells of pump and plant."""
 
-from mainspring.core.errors import check_range
 from mainspring.core.method import DERIVED, method
 from mainspring.core.quantity import Hertz, MetreHead
 
@@ -26,7 +25,6 @@ def shutoff_by_hold(shutoff_model: MetreHead, hold_model: Hertz, hold_read: Hert
     >>> round(shutoff_by_hold(60.0, 40.0, 42.0), 3)
     54.422
     """
-    check_range("hold frequency", hold_read, above=0)
     return shutoff_model * (hold_model / hold_read) ** 2
 
 
@@ -52,6 +50,4 @@ def lift_by_hold(shutoff_model: MetreHead, hold_model: Hertz, hold_read: Hertz, 
     >>> round(lift_by_hold(60.0, 40.0, 42.0, 50.0), 3)
     3.936
     """
-    check_range("hold frequency", hold_read, above=0)
-    check_range("rated frequency", rated_frequency, above=0)
     return shutoff_model * (hold_read**2 - hold_model**2) / rated_frequency**2

@@ -43,7 +43,6 @@ def hydraulic_power(
     >>> round(hydraulic_power(0.02, 40, 998.2), 2)
     7831.2
     """
-    check_range("flow", flow, atleast=0)
     return density * gravity * flow * head
 
 
@@ -80,8 +79,6 @@ def pump_shaft_power(
     >>> round(pump_shaft_power(flow=0.05, head=20.0, efficiency=0.80, density=1000.0))
     12258
     """
-    check_range("pump efficiency", efficiency, above=0.0, upto=1.0)
-    check_range("flow", flow, atleast=0)
     return density * gravity * flow * head / efficiency  # eq. 2.14
 
 
@@ -106,7 +103,6 @@ def specific_speed(speed_rpm: RevPerMin, flow: CubicMetrePerSecond, head: MetreH
     >>> round(specific_speed(3550, 0.0402, 100), 3)
     22.508
     """
-    check_range("head", head, above=0)
     check_range("flow", flow, above=0)
     return speed_rpm * math.sqrt(flow) / math.pow(head, 0.75)
 
@@ -149,7 +145,6 @@ def no_flow_power(
     >>> round(no_flow_power(50, 1.0, 0.022, 0.80))
     6730
     """
-    check_range("best efficiency", best_efficiency, above=0, upto=1)
     return density * gravity * shutoff_head * speed_ratio**3 * best_flow / (2 * best_efficiency)
 
 
@@ -198,8 +193,6 @@ def pump_power_to_no_flow(
     >>> round(pump_power_to_no_flow(0.0, 50, 1.0, 0.022, 0.80))
     6730
     """
-    check_range("best efficiency", best_efficiency, above=0, upto=1)
-    check_range("speed ratio", speed_ratio, above=0)
     x = flow / (speed_ratio * best_flow)
     check_range("flow over best flow", x, atleast=0, below=2)
     by_affinity = density * gravity * head * speed_ratio * best_flow / (best_efficiency * (2 - x))

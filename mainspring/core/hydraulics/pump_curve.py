@@ -73,8 +73,6 @@ def curve_from_duty_point(flow: CubicMetrePerSecond, head: MetreHead) -> PumpCur
     >>> round(curve_from_duty_point(0.1, 250.0).c0, 4)
     333.3333
     """
-    check_range("duty flow", flow, above=0)
-    check_range("duty head", head, above=0)
     return PumpCurve(4 / 3 * head, 0.0, -head / (3 * flow**2))
 
 
@@ -170,8 +168,6 @@ def speed_for_head(
     >>> round(speed_for_head(0.015, 29.0625, 50, 0, -25000), 6)
     0.832917
     """
-    check_range("flow", flow, atleast=0)
-    check_range("head", head, atleast=0)
     root = (c1 * flow) ** 2 - 4 * c0 * (c2 * flow**2 - head)
     return (-c1 * flow + math.sqrt(root)) / (2 * c0)
 
@@ -196,8 +192,6 @@ def no_flow_speed(held_head: MetreHead, shutoff_head: MetreHead) -> Ratio:
     >>> round(no_flow_speed(35, 50), 5)
     0.83666
     """
-    check_range("held head", held_head, atleast=0)
-    check_range("shut-off head", shutoff_head, above=0)
     return math.sqrt(held_head / shutoff_head)
 
 
@@ -229,9 +223,6 @@ def pump_efficiency(
     >>> round(pump_efficiency(0.015, 1.0, 0.022, 0.80), 5)
     0.71901
     """
-    check_range("best efficiency", best_efficiency, above=0, upto=1)
-    check_range("best flow", best_flow, above=0)
-    check_range("speed ratio", speed_ratio, above=0)
     check_range("flow over best flow", flow / (speed_ratio * best_flow), above=0, below=2)
     x = flow / (speed_ratio * best_flow)
     return best_efficiency * (2 * x - x**2)
@@ -261,8 +252,6 @@ def efficiency_at_speed(efficiency: Percent, speed_ratio: Ratio) -> Percent:
     >>> round(efficiency_at_speed(0.80, 0.8), 6)
     0.795487
     """
-    check_range("speed ratio", speed_ratio, above=0)
-    check_range("pump efficiency", efficiency, above=0, upto=1)
     corrected = 1 - (1 - efficiency) * math.pow(1 / speed_ratio, 0.1)
     if corrected <= 0:
         raise NoSolution("at that speed the losses take all of so small an efficiency")
@@ -289,7 +278,6 @@ def shutoff_rise(shutoff_head: MetreHead, duty_head: MetreHead) -> Percent:
     >>> float(shutoff_rise(50, 40))
     0.25
     """
-    check_range("duty head", duty_head, above=0)
     return (shutoff_head - duty_head) / duty_head
 
 
@@ -314,8 +302,6 @@ def share_of_best_flow(flow: CubicMetrePerSecond, speed_ratio: Ratio, best_flow:
     >>> round(share_of_best_flow(0.014, 1, 0.022), 4)
     0.6364
     """
-    check_range("speed ratio", speed_ratio, above=0)
-    check_range("best flow", best_flow, above=0)
     return flow / (speed_ratio * best_flow)
 
 

@@ -70,7 +70,6 @@ def npsh_wanted(required: MetreHead) -> MetreHead:
     >>> float(npsh_wanted(2.0))
     2.6
     """
-    check_range("NPSH required", required, above=0)
     return max(1.2 * required, required + 0.6)
 
 
@@ -95,7 +94,6 @@ def low_flow_rise(
     >>> round(low_flow_rise(50, 0.15), 3)
     0.664
     """
-    check_range("pump efficiency", efficiency, above=0, upto=1)
     return gravity * head * (1 / efficiency - 1) / heat_capacity
 
 
@@ -146,5 +144,4 @@ def least_flow_share(flow: CubicMetrePerSecond, best_flow: CubicMetrePerSecond) 
     >>> float(least_flow_share(0.002, 0.01))
     0.2
     """
-    check_range("best flow", best_flow, above=0)
     return flow / best_flow

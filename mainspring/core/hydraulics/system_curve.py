@@ -44,7 +44,6 @@ def system_resistance(head: MetreHead, static_head: MetreHead, flow: CubicMetreP
     >>> float(system_resistance(40, 15, 0.02))
     62500.0
     """
-    check_range("flow", flow, above=0)
     check_range("head", head, atleast=static_head)
     return (head - static_head) / flow**2
 
@@ -150,7 +149,6 @@ def head_of_pressure(
     >>> round(head_of_pressure(50_000, 998.2), 4)
     5.1078
     """
-    check_range("density", density, above=0)
     return pressure / (density * gravity)
 
 

@@ -71,7 +71,6 @@ def tank_volume_for_run(flow: CubicMetrePerSecond, run_time: Second, drawdown: R
     >>> round(tank_volume_for_run(6.30901964e-4, 60, 0.29528818) * 1000, 1)
     128.2
     """
-    check_range("drawdown", drawdown, above=0)
     return flow * run_time / drawdown
 
 
@@ -117,7 +116,6 @@ def precharge_share_of_setpoint(setpoint: Pascal) -> Pascal:
     >>> round(precharge_share_of_setpoint(50 * 6894.757293) / 6894.757293, 3)
     35.0
     """
-    check_range("setpoint", setpoint, above=0)
     return pump.PRECHARGE_SHARE * setpoint
 
 
@@ -142,8 +140,6 @@ def starts_per_hour_on_leak(leak: CubicMetrePerSecond, tank_volume: CubicMetre, 
     >>> round(starts_per_hour_on_leak(1e-4, 0.18, 0.1) * 3600, 1)
     20.0
     """
-    check_range("tank volume", tank_volume, above=0)
-    check_range("drawdown", drawdown, above=0)
     return leak / (tank_volume * drawdown)
 
 

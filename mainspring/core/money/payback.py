@@ -56,7 +56,6 @@ def simple_payback(net_cost: Money, yearly_saving: Money) -> Year:
     >>> round(simple_payback(21000, 5156), 4)
     4.0729
     """
-    check_range("net cost", net_cost, atleast=0)
     if yearly_saving <= 0:
         raise NoSolution("it saves nothing in a year, or costs more than before: it never pays back")
     return net_cost / yearly_saving
@@ -85,7 +84,6 @@ def net_present_value(net_cost: Money, yearly_saving: Money, discount: Ratio, es
     >>> round(net_present_value(21000, 5156, 0.08, 0.03, 10), 2)
     17928.49
     """
-    check_range("discount rate", discount, above=-1)
     check_range("years", years, atleast=1, upto=60)
     present = sum(
         yearly_saving * math.pow(1 + escalation, t - 1) / math.pow(1 + discount, t) for t in range(1, int(years) + 1)
@@ -113,6 +111,5 @@ def uniform_present_value(discount: Ratio, years: Year) -> Ratio:
     >>> round(uniform_present_value(0.08, 10), 5)
     6.71008
     """
-    check_range("discount rate", discount, above=0)
     growth = math.pow(1 + discount, years)
     return (growth - 1) / (discount * growth)

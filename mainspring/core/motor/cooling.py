@@ -43,7 +43,6 @@ def annulus_velocity(flow: CubicMetrePerSecond, bore: Diameter, motor_diameter: 
     >>> round(annulus_velocity(10 / 3600, 0.15408, 0.095), 4)
     0.2403
     """
-    check_range("motor diameter", motor_diameter, above=0)
     check_range("bore of casing or sleeve", bore, above=motor_diameter)
     return 4 * flow / (math.pi * (bore**2 - motor_diameter**2))
 
@@ -88,7 +87,6 @@ def sleeve_bore(flow: CubicMetrePerSecond, motor_diameter: Diameter, velocity: M
     >>> round(sleeve_bore(0.003, 0.137, 0.15), 4)
     0.2103
     """
-    check_range("velocity", velocity, above=0)
     return math.sqrt(motor_diameter**2 + 4 * flow / (math.pi * velocity))
 
 
@@ -108,7 +106,6 @@ def least_cooling_velocity(motor_diameter: Diameter) -> MetrePerSecond:
     >>> round(least_cooling_velocity(0.137), 2)
     0.15
     """
-    check_range("motor diameter", motor_diameter, above=0)
     return 0.0762 if motor_diameter < 0.110 else 0.1524
 
 
@@ -191,7 +188,6 @@ def winding_temperature(cold_resistance: Ohm, cold_degc: DegC, hot_resistance: O
     >>> round(winding_temperature(1.2, 22, 1.55), 2)
     96.81
     """
-    check_range("cold resistance", cold_resistance, above=0)
     return (hot_resistance / cold_resistance) * (constant + cold_degc) - constant
 
 

@@ -30,9 +30,6 @@ def line_current(power: Watt, voltage: Volt, power_factor: Ratio, efficiency: Ra
     >>> round(line_current(7456.9987, 460, 0.83, 0.917), 3)
     12.297
     """
-    check_range("voltage", voltage, above=0)
-    check_range("power factor", power_factor, above=0, upto=1)
-    check_range("motor efficiency", efficiency, above=0, upto=1)
     return power / (math.sqrt(3) * voltage * power_factor * efficiency)
 
 
@@ -58,8 +55,6 @@ def power_from_plate(voltage: Volt, current: Ampere, power_factor: Ratio, effici
     >>> round(power_from_plate(400, 11.1, 0.83, 0.896))
     5719
     """
-    check_range("power factor", power_factor, above=0, upto=1)
-    check_range("motor efficiency", efficiency, above=0, upto=1)
     return math.sqrt(3) * voltage * current * power_factor * efficiency
 
 
@@ -85,9 +80,6 @@ def implied_power_factor(power: Watt, voltage: Volt, current: Ampere, efficiency
     >>> round(implied_power_factor(18642.4968, 460, 34, 0.936), 4)
     0.7352
     """
-    check_range("voltage", voltage, above=0)
-    check_range("current", current, above=0)
-    check_range("motor efficiency", efficiency, above=0, upto=1)
     return power / (math.sqrt(3) * voltage * current * efficiency)
 
 
@@ -202,7 +194,6 @@ def usual_full_load_current(power: Watt, voltage: Volt, frequency: Hertz = 50.0)
     >>> round(usual_full_load_current(7.5 * 745.7, 460, 60), 1)
     11.0
     """
-    check_range("voltage", voltage, above=0)
     if frequency < 55:
         rows = table("full_load_amps_50hz")["rows"]
         sizes, amps, reference = [float(k) * 1e3 for k in rows], list(rows.values()), 400.0

@@ -183,8 +183,6 @@ def loss_split(efficiency_full: Percent, efficiency_75: Percent) -> LossSplit:
     >>> [round(v, 6) for v in loss_split(0.936, 0.941)]
     [0.019572, 0.048804]
     """
-    check_range("efficiency at full load", efficiency_full, above=0, below=1)
-    check_range("efficiency at 75 % load", efficiency_75, above=0, below=1)
     full = 1 / efficiency_full - 1
     load_dependent = (full - 0.75 * (1 / efficiency_75 - 1)) / 0.4375
     constant = full - load_dependent
@@ -252,7 +250,6 @@ def motor_loss_at_speed(
     700.0
     """
     check_range("torque ratio", torque_ratio, atleast=0, upto=2)
-    check_range("speed ratio", speed_ratio, atleast=0)
     return (constant_loss * math.pow(speed_ratio, 1.2) + load_loss * torque_ratio**2) * rated_power
 
 
@@ -276,7 +273,6 @@ def best_load(constant_loss: Ratio, load_loss: Ratio) -> Ratio:
     >>> round(best_load(0.0195723511, 0.0488037172), 4)
     0.6333
     """
-    check_range("load-dependent loss", load_loss, above=0)
     return math.sqrt(constant_loss / load_loss)
 
 
@@ -300,8 +296,6 @@ def part_load_power_factor(rated_power_factor: Ratio, load: Ratio) -> Ratio:
     >>> round(part_load_power_factor(0.85, 0.5), 3)
     0.628
     """
-    check_range("rated power factor", rated_power_factor, above=0, below=1)
-    check_range("motor load", load, above=0)
     return math.cos(math.atan(math.tan(math.acos(rated_power_factor)) / load))
 
 

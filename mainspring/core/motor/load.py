@@ -31,7 +31,6 @@ def three_phase_input_power(voltage: Volt, current: Ampere, power_factor: Ratio)
     >>> round(three_phase_input_power(469.6667, 37, 0.7633))
     22975
     """
-    check_range("power factor", power_factor, above=0, upto=1)
     return math.sqrt(3) * voltage * current * power_factor
 
 
@@ -56,8 +55,6 @@ def load_by_input_power(input_power: InputWatt, rated_power: Watt, efficiency: R
     >>> round(load_by_input_power(22970, 40 * 745.69987, 0.902), 4)
     0.6946
     """
-    check_range("rated power", rated_power, above=0)
-    check_range("motor efficiency", efficiency, above=0, upto=1)
     return input_power / (rated_power / efficiency)
 
 
@@ -90,8 +87,6 @@ def load_by_power_and_losses(
     >>> round(load_by_power_and_losses(12000, 18642.5, 0.0195723511, 0.0488037172) * 18.6425, 4)
     11.3008
     """
-    check_range("input power", input_power, atleast=0)
-    check_range("rated power", rated_power, above=0)
     available = input_power / rated_power - constant_loss
     if available < 0:
         raise NoSolution(
@@ -200,8 +195,6 @@ def load_by_current(current: Ampere, rated_current: Ampere, voltage: Volt, rated
     >>> round(load_by_current(28, 34, 470, 460), 4)
     0.8414
     """
-    check_range("rated current", rated_current, above=0)
-    check_range("rated voltage", rated_voltage, above=0)
     return current / rated_current * voltage / rated_voltage
 
 
@@ -255,7 +248,6 @@ def no_load_current(rated_current: Ampere, rated_power_factor: Ratio) -> Ampere:
     >>> round(no_load_current(11.1, 0.83), 2)
     6.19
     """
-    check_range("power factor", rated_power_factor, above=0, below=1)
     return rated_current * math.sqrt(1 - rated_power_factor**2)
 
 

@@ -33,7 +33,6 @@ def synchronous_speed(frequency: Hertz, poles: Count) -> RevPerMin:
     >>> float(synchronous_speed(60, 4))
     1800.0
     """
-    check_range("frequency", frequency, above=0)
     check_whole("poles", poles, atleast=2, step=2)
     return 120 * frequency / poles
 
@@ -58,7 +57,6 @@ def slip(synchronous_rpm: RevPerMin, speed_rpm: RevPerMin) -> Percent:
     >>> round(slip(1800, 1750), 5)
     0.02778
     """
-    check_range("synchronous speed", synchronous_rpm, above=0)
     return (synchronous_rpm - speed_rpm) / synchronous_rpm
 
 
@@ -86,7 +84,6 @@ def pole_count(frequency: Hertz, rated_rpm: RevPerMin) -> Count:
     >>> int(pole_count(50, 850))
     6
     """
-    check_range("frequency", frequency, above=0)
     check_range("full-load speed", rated_rpm, above=0, upto=60 * frequency + 1e-6)
     return 2 * math.floor(60 * frequency / rated_rpm + 1e-9)
 
@@ -122,7 +119,6 @@ def speed_on_drive(
     >>> float(speed_on_drive(45, 4, 60, 1750, 1.0))
     1300.0
     """
-    check_range("torque ratio", torque_ratio, atleast=0)
     check_whole("poles", poles, atleast=2, step=2)
     return 120 * frequency / poles - (120 * rated_frequency / poles - rated_rpm) * torque_ratio
 
@@ -147,7 +143,6 @@ def shaft_torque(power: Watt, speed_rpm: RevPerMin) -> NewtonMetre:
     >>> round(shaft_torque(18642.5, 1765), 2)
     100.86
     """
-    check_range("speed", speed_rpm, above=0)
     return 60 * power / (2 * math.pi * speed_rpm)
 
 

@@ -168,7 +168,6 @@ def loop_wire_resistance(length: Metre, area: ConductorArea, resistivity: Resist
     >>> round(loop_wire_resistance(300, 1e-6), 2)
     10.68
     """
-    check_range("conductor area", area, above=0)
     return 2 * length * resistivity / area
 
 
