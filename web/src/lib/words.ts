@@ -6,6 +6,15 @@ export function inSentence(label: string): string {
 	return named ? label : label.charAt(0).toLowerCase() + label.slice(1);
 }
 
+/** The source of what the trade does and nobody has printed: said once a page, and not at every line. */
+const PRACTICE = 'common practice, no source';
+export const SAID_ONCE = 'Where no source is named it is common practice.';
+
+/** The source to name beside a line; empty for common practice. */
+export function sourceOf(source: string): string {
+	return source === PRACTICE ? '' : source;
+}
+
 /** A word at the head of a line. */
 export function asTitle(text: string): string {
 	return text.charAt(0).toUpperCase() + text.slice(1);

@@ -2,6 +2,7 @@
 	/** One judgement as sentences: what, the numbers that show it, what to do. */
 	import type { Schemas } from '../api/client';
 	import { session } from '../session.svelte';
+	import { sourceOf } from '../words';
 	import Mark from './Mark.svelte';
 	import Sentence from './Sentence.svelte';
 
@@ -104,7 +105,7 @@
 				>
 			{/if}
 		{/if}
-		<p class="source">{finding.source}</p>
+		{#if sourceOf(finding.source)}<p class="source">{sourceOf(finding.source)}</p>{/if}
 	</div>
 </article>
 

@@ -1,5 +1,6 @@
 <script lang="ts">
 	/** The groups of the sheet, with how far each has come or what is wrong in it; a touch goes there. */
+	import { SAID_ONCE } from '../words';
 	import type { Group } from './settings-page.svelte';
 
 	let { groups }: { groups: Group[] } = $props();
@@ -16,6 +17,7 @@
 	{/each}
 	<p class="say">
 		In force is what was left, else what was decided, else what is proposed. All that follows goes by it.
+		{SAID_ONCE}
 	</p>
 </nav>
 

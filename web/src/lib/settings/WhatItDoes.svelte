@@ -4,7 +4,7 @@
 	import Mark from '../components/Mark.svelte';
 	import Sentence from '../components/Sentence.svelte';
 	import { session } from '../session.svelte';
-	import { moment } from '../words';
+	import { moment, sourceOf } from '../words';
 
 	let {
 		row,
@@ -41,7 +41,7 @@
 	<button type="button" class="link" onclick={take}>Set what is {decided ? 'decided' : 'proposed'}</button>
 {/if}
 {#if !effect && !decided}
-	<p><Sentence parts={row.reason} {open} /> <small>{session.words(row.source)}</small></p>
+	<p><Sentence parts={row.reason} {open} /> <small>{session.words(sourceOf(row.source))}</small></p>
 {/if}
 
 <style>

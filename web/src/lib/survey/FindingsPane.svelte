@@ -5,6 +5,7 @@
 	import Finding from '../components/Finding.svelte';
 	import Mark from '../components/Mark.svelte';
 	import PlatePhoto from '../components/PlatePhoto.svelte';
+	import { SAID_ONCE } from '../words';
 	import type { SurveyPage } from './survey-page.svelte';
 
 	let { at, go }: { at: SurveyPage; go: (path: string) => void } = $props();
@@ -61,6 +62,7 @@
 	{:else if !loud.length}
 		<p class="say">Nothing to judge here yet.</p>
 	{/if}
+	{#if at.here.length}<p class="say once">{SAID_ONCE}</p>{/if}
 	{#if at.elsewhere.length}
 		<p class="say other">
 			{at.elsewhere.length}
@@ -96,8 +98,13 @@
 		font-weight: 600;
 		cursor: pointer;
 	}
+	.once,
 	.other {
 		padding-top: 12px;
+	}
+	.once {
+		font-size: 12px;
+		color: var(--ink-3);
 	}
 	.other button {
 		color: var(--stop);

@@ -95,11 +95,10 @@
 							>
 							<td class="r planned" class:over={row.decided !== null}>
 								{#if row.planned}<Num figure={row.planned} {open} />
-								{:else if row.planned_choice}<span class="choice"
-										>{row.family?.words[row.planned_choice] ??
-											row.choices[row.planned_choice] ??
-											row.planned_choice}</span
-									>
+								{:else if row.planned_choice}
+									{@const words = row.choices[row.planned_choice] ?? row.planned_choice}
+									{@const word = row.family?.words[row.planned_choice] ?? words}
+									<span class="choice">{words}</span>{#if word !== words}<small>“{word}”</small>{/if}
 								{:else}<span class="missing">{session.words(row.missing)}</span>{/if}
 								{#if row.each.length}<small class="num">each: {row.each.join(', ')}</small>{/if}
 							</td>
@@ -288,5 +287,10 @@
 			min-height: 44px;
 			min-width: 44px;
 		}
+	}
+	.planned small {
+		display: block;
+		font-weight: 400;
+		color: var(--ink-3);
 	}
 </style>
