@@ -11,44 +11,69 @@ export function passes(error: unknown): boolean {
 	return error instanceof ApiProblem && PASSING.includes(error.status);
 }
 
-/** Do it again a little later, where it failed because nobody answered. */
-export function againLater(error: unknown, again: () => unknown): void {
-	if (passes(error)) setTimeout(again, AGAIN[1]);
+/** What was answered by nobody is tried again, each time a little later, until it is or whoever asked has left. */
+export class Again {
+	private turn = 0;
+	private tries = 0;
+	private timer: ReturnType<typeof setTimeout> | undefined;
+
+	/** A try begins; one that is still under way counts no more. Returns by what it is known. */
+	begin(): number {
+		clearTimeout(this.timer);
+		return ++this.turn;
+	}
+
+	/** Whether a try is still waited for. */
+	counts(turn: number): boolean {
+		return turn === this.turn;
+	}
+
+	failed(turn: number, error: unknown, again: () => unknown): void {
+		if (!this.counts(turn) || !passes(error)) return;
+		this.timer = setTimeout(again, AGAIN[Math.min(this.tries++, AGAIN.length - 1)]);
+	}
+
+	answered(): void {
+		this.tries = 0;
+	}
+
+	/** Nobody waits for it any more. */
+	stop(): void {
+		this.begin();
+		this.tries = 0;
+	}
 }
 
 export class Reading<T> {
 	value = $state.raw<T | null>(null);
 	problem = $state('');
-	private turn = 0;
-	private timer: ReturnType<typeof setTimeout> | undefined;
+	private readonly again = new Again();
 
 	/** Read now; an older read that is still under way counts no more. Returns what stops it. */
 	read(call: () => Promise<T>): () => void {
-		const turn = ++this.turn;
-		clearTimeout(this.timer);
-		void this.tried(call, turn, 0);
+		this.again.stop();
+		const turn = this.again.begin();
+		void this.tried(call, turn);
 		return () => {
-			if (turn === this.turn) this.stop();
+			if (this.again.counts(turn)) this.again.stop();
 		};
 	}
 
 	stop(): void {
-		this.turn++;
-		clearTimeout(this.timer);
+		this.again.stop();
 	}
 
-	private async tried(call: () => Promise<T>, turn: number, tries: number): Promise<void> {
+	private async tried(call: () => Promise<T>, turn: number): Promise<void> {
 		try {
 			const found = await call();
-			if (turn !== this.turn) return;
+			if (!this.again.counts(turn)) return;
 			this.value = found;
 			this.problem = '';
+			this.again.answered();
 		} catch (error) {
-			if (turn !== this.turn) return;
+			if (!this.again.counts(turn)) return;
 			this.problem = (error as Error).message;
-			if (!passes(error)) return;
-			const wait = AGAIN[Math.min(tries, AGAIN.length - 1)];
-			this.timer = setTimeout(() => void this.tried(call, turn, tries + 1), wait);
+			this.again.failed(turn, error, () => void this.tried(call, turn));
 		}
 	}
 }

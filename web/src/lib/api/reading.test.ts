@@ -1,7 +1,7 @@
 /** What is read comes by itself once the server is back; what is refused is said and not asked again. */
 import { afterEach, beforeEach, expect, it, vi } from 'vitest';
 import { ApiProblem } from './client';
-import { Reading } from './reading.svelte';
+import { Again, Reading } from './reading.svelte';
 
 const away = (status: number) => () =>
 	Promise.reject(
@@ -49,4 +49,26 @@ it('counts only the latest read, and none once it is stopped', async () => {
 	at.read(call as never)();
 	await vi.advanceTimersByTimeAsync(60_000);
 	expect(call.mock.calls.length).toBe(1);
+});
+
+it('comes again for a page until it is answered, and no more for one that was left', async () => {
+	const again = new Again();
+	const tried: number[] = [];
+	const full = new ApiProblem(503, { title: 'x', status: 503, detail: 'x', errors: [], current: null });
+	const load = () => {
+		const turn = again.begin();
+		tried.push(turn);
+		again.failed(turn, full, load);
+	};
+	load();
+	await vi.advanceTimersByTimeAsync(1000 + 2000 + 4000);
+	expect(tried.length).toBe(4);
+	const late = again.begin();
+	again.stop();
+	again.failed(late, full, load); // it was under way when the page was left
+	await vi.advanceTimersByTimeAsync(60_000);
+	expect(tried.length).toBe(4);
+	again.failed(again.begin(), new Error('refused'), load);
+	await vi.advanceTimersByTimeAsync(60_000);
+	expect(tried.length).toBe(4);
 });

@@ -1,7 +1,7 @@
 /** A family in hand: what was changed of it, undone and saved, what is wrong, and what a line would be dialled. */
 import { noticed } from '../api/busy.svelte';
 import { answer, api, ApiProblem, type Schemas } from '../api/client';
-import { againLater } from '../api/reading.svelte';
+import { Again } from '../api/reading.svelte';
 import { session } from '../session.svelte';
 
 export type Parameter = Schemas['Parameter'];
@@ -123,7 +123,11 @@ export class FamilyPage {
 		return text.toLowerCase().includes(this.search.toLowerCase());
 	}
 
+	/** Its reads come again while nobody answers; who leaves the page stops them. */
+	readonly again = new Again();
+
 	async load(): Promise<void> {
+		const turn = this.again.begin();
 		try {
 			const [kept, words] = await Promise.all([
 				answer(api.GET('/api/families/{family_id}', { params: { path: { family_id: this.id } } })),
@@ -131,10 +135,11 @@ export class FamilyPage {
 			]);
 			this.took(kept);
 			this.dictionary = words;
+			this.again.answered();
 			await this.tryIt();
 		} catch (error) {
 			this.problem = (error as Error).message;
-			againLater(error, () => this.load());
+			this.again.failed(turn, error, () => this.load());
 		}
 	}
 

@@ -1,6 +1,6 @@
 /** The sheet at the keypad: which parameter is in hand, what was read back, and what was kept of it. */
 import { answer, api, ApiProblem, type Schemas } from '../api/client';
-import { againLater } from '../api/reading.svelte';
+import { Again } from '../api/reading.svelte';
 import type { LinePage } from '../line/line-page.svelte';
 import { session } from '../session.svelte';
 
@@ -26,7 +26,11 @@ export class KeypadPage {
 	readonly done = $derived((this.view?.steps ?? []).filter(isDone).length);
 	readonly differing = $derived((this.view?.steps ?? []).filter((s) => s.verdict === 'differs').length);
 
+	/** Its reads come again while nobody answers; who leaves the page stops them. */
+	readonly again = new Again();
+
 	async load(): Promise<void> {
+		const turn = this.again.begin();
 		try {
 			this.took(
 				await answer(
@@ -36,9 +40,10 @@ export class KeypadPage {
 				)
 			);
 			this.problem = '';
+			this.again.answered();
 		} catch (error) {
 			if (!this.view) this.problem = (error as Error).message;
-			againLater(error, () => this.load());
+			this.again.failed(turn, error, () => this.load());
 		}
 	}
 

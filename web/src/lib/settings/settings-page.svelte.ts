@@ -1,6 +1,6 @@
 /** The settings sheet: what is typed as found and as left, and what was kept of it. */
 import { answer, api, ApiProblem, type Schemas } from '../api/client';
-import { againLater } from '../api/reading.svelte';
+import { Again } from '../api/reading.svelte';
 import type { LinePage } from '../line/line-page.svelte';
 import { session } from '../session.svelte';
 
@@ -63,13 +63,18 @@ export class SettingsPage {
 		return { path: { line_id: this.line.id } };
 	}
 
+	/** Its reads come again while nobody answers; who leaves the page stops them. */
+	readonly again = new Again();
+
 	async load(): Promise<void> {
+		const turn = this.again.begin();
 		try {
 			await this.read();
 			this.problem = '';
+			this.again.answered();
 		} catch (error) {
 			this.problem = (error as Error).message;
-			againLater(error, () => this.load());
+			this.again.failed(turn, error, () => this.load());
 		}
 	}
 

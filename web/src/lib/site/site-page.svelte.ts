@@ -1,6 +1,6 @@
 /** A site's facts and its own practice, typed in the reader's units and kept by themselves, as a line's are. */
 import { answer, api, ApiProblem, type Schemas } from '../api/client';
-import { againLater } from '../api/reading.svelte';
+import { Again } from '../api/reading.svelte';
 import { session } from '../session.svelte';
 import type { Holder } from '../line/context';
 import type { Entry, Value } from '../line/line-page.svelte';
@@ -44,13 +44,18 @@ export class SitePage implements Holder {
 
 	constructor(readonly id: string) {}
 
+	/** Its reads come again while nobody answers; who leaves the page stops them. */
+	readonly again = new Again();
+
 	async load(): Promise<void> {
+		const turn = this.again.begin();
 		try {
 			this.take(await answer(api.GET('/api/sites/{site_id}', { params: { path: { site_id: this.id } } })));
 			this.problem = '';
+			this.again.answered();
 		} catch (error) {
 			this.problem = (error as Error).message;
-			againLater(error, () => this.load());
+			this.again.failed(turn, error, () => this.load());
 		}
 	}
 

@@ -1,6 +1,6 @@
 /** A trip: what the drive showed, and the causes ranked by what is on record of the line. */
 import { answer, api, ApiProblem, type Schemas } from '../api/client';
-import { againLater } from '../api/reading.svelte';
+import { Again } from '../api/reading.svelte';
 import type { LinePage } from '../line/line-page.svelte';
 import { session } from '../session.svelte';
 
@@ -23,13 +23,18 @@ export class TripPage {
 
 	constructor(readonly line: LinePage) {}
 
+	/** Its reads come again while nobody answers; who leaves the page stops them. */
+	readonly again = new Again();
+
 	async load(): Promise<void> {
+		const turn = this.again.begin();
 		try {
 			this.words = await answer(api.GET('/api/trips'));
 			this.problem = '';
+			this.again.answered();
 		} catch (error) {
 			this.problem = (error as Error).message;
-			againLater(error, () => this.load());
+			this.again.failed(turn, error, () => this.load());
 		}
 	}
 

@@ -16,7 +16,10 @@
 	let whole = $state(false);
 	let list: HTMLElement | undefined = $state();
 
-	$effect(() => void at.load());
+	$effect(() => {
+		void at.load();
+		return () => at.again.stop();
+	});
 	$effect(() => {
 		void at.at;
 		list?.querySelector('[aria-selected="true"]')?.scrollIntoView({ block: 'nearest' });

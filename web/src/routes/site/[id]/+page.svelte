@@ -19,7 +19,10 @@
 		return name !== 'price_tiers' && name !== 'other_use' ? true : tariff === 'tiers';
 	}
 	const unread = $derived(Object.keys(at.wrong).length);
-	$effect(() => void at.load());
+	$effect(() => {
+		void at.load();
+		return () => at.again.stop();
+	});
 	onDestroy(() => void at.keep());
 </script>
 

@@ -18,6 +18,7 @@
 	$effect(() => {
 		void line.version;
 		void at.load();
+		return () => at.again.stop();
 	});
 	$effect(() => {
 		void step?.setting;

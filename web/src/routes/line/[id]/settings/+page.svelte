@@ -19,6 +19,7 @@
 	$effect(() => {
 		void line.version;
 		void at.load();
+		return () => at.again.stop();
 	});
 </script>
 

@@ -10,6 +10,7 @@
 	const alone = $derived(line.assessment?.traits.includes('fan') ? (at.words?.pumps_alone ?? []) : []);
 	const trips = $derived((at.words?.trips ?? []).filter(([id]) => !alone.includes(id ?? '')));
 	void at.load();
+	$effect(() => () => at.again.stop());
 	$effect(() => at.ask());
 </script>
 
