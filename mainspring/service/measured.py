@@ -9,9 +9,9 @@ import numpy as np
 from pydantic import BaseModel
 
 from mainspring.core.benches.headline import Headline, headline_of, money_ends
+from mainspring.core.benches.plate import plate_of
 from mainspring.core.benches.savings import savings_of
 from mainspring.core.benches.spots import FLOW_METER, HOURS, METER
-from mainspring.core.derived import FULL_SPEED, Derived
 from mainspring.core.errors import BadEntry, MainspringError
 from mainspring.core.line import Line
 from mainspring.core.measured.claimed import WAYS, Accuracy, Claim, Plate, YearOf
@@ -19,13 +19,11 @@ from mainspring.core.measured.fit import Fit
 from mainspring.core.measured.saving import claim
 from mainspring.core.measured.side import Side, moved, side_of, ways_in
 from mainspring.core.measured.trend import Means
-from mainspring.core.method import Figure, given
+from mainspring.core.method import Figure
 from mainspring.core.money.payback import simple_payback, yearly_money
 from mainspring.core.money.tariff import blended_price
 from mainspring.core.procedure import Evidence
 from mainspring.core.progress import MEASURED
-from mainspring.core.quantity import WATER_20C, G
-from mainspring.core.ratios import part_of
 from mainspring.core.uncertainty.propagate import student_t
 from mainspring.service.commands import carry_out
 from mainspring.service.keys import Of, read_key
@@ -38,7 +36,6 @@ from mainspring.store import repository
 from mainspring.store.repository import Change, KeptTrend
 
 CONFIDENCE = "90"
-MOST_LOADED, POOREST = 1.15, 0.6  # of rated power that a motor gives for hours; efficiency where none is on record
 CLOUD, GRID = 500, 48  # points of a picture
 FIT_WORDS = {
     "straight": "a straight line",
@@ -337,34 +334,6 @@ def asked_of(line: Line, counted: list[KeptTrend], way: str) -> Asked:
         service=line.value("proof.same_service") or "",
         logs=tuple(counted),
     )
-
-
-def plate_of(line: Line) -> Plate:
-    """What the plates say of the power that can have been read; what is not known says nothing."""
-    derived, count = Derived(line), float(line.value("machine.count") or 1.0)
-    most: float | None = None
-    rise = 0.0
-    with contextlib.suppress(MainspringError):
-        most = float(line.motor.rated_power) * count * MOST_LOADED
-        most /= float(line.motor.efficiency) if line.motor.has("efficiency") else POOREST
-    with contextlib.suppress(MainspringError):
-        if "pump" in line.traits:
-            rise = float(derived.pump.static_head) * WATER_20C * float(G)
-    return Plate(most, rise, _full_speed_powers(derived, count))
-
-
-CURVE_STEPS = 8  # flows of one machine at which its power at full speed is told
-
-
-def _full_speed_powers(derived: Derived, count: float) -> tuple[tuple[float, float], ...]:
-    """Flow and electrical power of all machines together at full speed, by the curve [m³/s, W]; what is known of it."""
-    found = []
-    with contextlib.suppress(MainspringError):
-        for i in range(CURVE_STEPS + 1):
-            flow = part_of(derived.full_flow, given("share", 0.2 + i * 1.2 / CURVE_STEPS, "ratio"))
-            shaft = derived.machine.shaft_power(flow, derived.machine.head_at(flow, FULL_SPEED), FULL_SPEED)
-            found.append((float(flow) * count, float(derived.input_power(shaft, with_drive=True)) * count))
-    return tuple(found)
 
 
 def _claim_view(found: Compared, ledger: Ledger) -> ClaimView:

@@ -3,7 +3,7 @@
 from pydantic import BaseModel
 
 from mainspring.core.derived import Derived
-from mainspring.core.diagnosis import MOMENTS, PUMPS_ALONE, TRIPS, Moment, rank_causes
+from mainspring.core.diagnosis import MOMENTS, Moment, rank_causes, trips_of
 from mainspring.core.line import Line
 from mainspring.service.keys import Of
 from mainspring.service.views import Ledger, Part
@@ -26,20 +26,15 @@ class TripView(BaseModel):
 
 
 class TripWords(BaseModel):
-    """The classes of trip and the moments to choose from."""
+    """The classes of trip that a line can have, and the moments to choose from."""
 
     trips: list[list[str]]
-    pumps_alone: list[str]  # classes that a fan does not have
     moments: list[list[str]]
 
 
-def trip_words() -> TripWords:
-    """What may be chosen."""
-    return TripWords(
-        trips=[list(t) for t in TRIPS.items()],
-        pumps_alone=list(PUMPS_ALONE),
-        moments=[list(m) for m in MOMENTS.items()],
-    )
+def trip_words(line: Line) -> TripWords:
+    """What may be chosen on a line."""
+    return TripWords(trips=[list(t) for t in trips_of(line).items()], moments=[list(m) for m in MOMENTS.items()])
 
 
 def trip_view(line: Line, kind: str, moment: Moment) -> tuple[TripView, Ledger]:

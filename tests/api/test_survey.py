@@ -8,6 +8,8 @@ import pytest
 from PIL import Image
 from starlette.testclient import TestClient
 
+from mainspring.core.diagnosis.trips import PUMPS_ALONE
+from mainspring.demo.sites import demo_id
 from mainspring.exchange.curve_file import read_epanet
 from mainspring.service.photo import FILE_LIMIT, reencode
 
@@ -280,9 +282,14 @@ def test_traits_and_limits_come_with_the_verdicts(client: TestClient, records: d
 # trips
 
 
+def test_a_line_is_offered_the_trips_that_it_can_have(client: TestClient, demo: dict[str, str]) -> None:
+    lines = (demo["CW-BST-1"], demo_id("AHU-1/SF"))
+    pump, fan = (client.get(f"/api/lines/{line}/trips").json()["trips"] for line in lines)
+    assert len(pump) == 13
+    assert {id for id, _ in pump} - {id for id, _ in fan} == set(PUMPS_ALONE)
+
+
 def test_a_trip_is_explained_and_a_gremlin_refused(client: TestClient, records: dict[str, Record]) -> None:
-    words = client.get("/api/trips").json()
-    assert len(words["trips"]) == 13
     body = {"record": records["borehole"], "kind": "earth_fault", "when": "steady"}
     found = client.post("/api/trips", json=body).json()["causes"]
     assert found[0]["id"] == "moisture"

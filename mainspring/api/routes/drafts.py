@@ -3,7 +3,7 @@
 from fastapi import APIRouter, Response
 
 from mainspring.api import schemas
-from mainspring.api.routes import JSON, READS
+from mainspring.api.routes import JSON, READS, Id
 from mainspring.api.routes.loop import asked_of
 from mainspring.core.diagnosis import Moment
 from mainspring.service import bench, curves, trip
@@ -35,9 +35,9 @@ def routes(service: Service) -> APIRouter:
         line, _ = service.drafts.line(schemas.plain(body.record), body.site_id, body.line_id)
         return curves.point_view(line, body.flow, body.rise)
 
-    @router.get("/trips")
-    def get_trips() -> trip.TripWords:
-        return trip.trip_words()
+    @router.get("/lines/{line_id}/trips", responses=READS)
+    def get_trips(line_id: Id) -> trip.TripWords:
+        return trip.trip_words(service.open_lines.open(line_id).line)
 
     @router.post("/trips", responses=READS)
     def why_it_tripped(body: schemas.TripDraft) -> trip.TripView:

@@ -3,12 +3,11 @@
 from mainspring.core.diagnosis.inputs import pattern_of
 from mainspring.core.diagnosis.pattern import Pattern
 from mainspring.core.diagnosis.step_up import Row, deviations, step_up_pattern
-from mainspring.core.diagnosis.trips import CAUSES, MOMENTS, PUMPS_ALONE, TRIPS, Cause, Moment, rank_causes
+from mainspring.core.diagnosis.trips import CAUSES, MOMENTS, TRIPS, Cause, Moment, rank_causes, trips_of
 
 __all__ = [
     "CAUSES",
     "MOMENTS",
-    "PUMPS_ALONE",
     "TRIPS",
     "Cause",
     "Moment",
@@ -18,4 +17,5 @@ __all__ = [
     "pattern_of",
     "rank_causes",
     "step_up_pattern",
+    "trips_of",
 ]

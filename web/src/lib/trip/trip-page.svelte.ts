@@ -29,7 +29,9 @@ export class TripPage {
 	async load(): Promise<void> {
 		const turn = this.again.begin();
 		try {
-			this.words = await answer(api.GET('/api/trips'));
+			this.words = await answer(
+				api.GET('/api/lines/{line_id}/trips', { params: { path: { line_id: this.line.id } } })
+			);
 			this.problem = '';
 			this.again.answered();
 		} catch (error) {

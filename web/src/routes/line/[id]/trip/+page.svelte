@@ -7,8 +7,6 @@
 
 	const line = openLine();
 	const at = new TripPage(line);
-	const alone = $derived(line.assessment?.traits.includes('fan') ? (at.words?.pumps_alone ?? []) : []);
-	const trips = $derived((at.words?.trips ?? []).filter(([id]) => !alone.includes(id ?? '')));
 	void at.load();
 	$effect(() => () => at.again.stop());
 	$effect(() => at.ask());
@@ -18,7 +16,7 @@
 	<aside aria-label="What happened">
 		<h2>What the drive says</h2>
 		<div class="kinds" role="radiogroup" aria-label="Class of trip">
-			{#each trips as [id, label] (id)}
+			{#each at.words?.trips ?? [] as [id, label] (id)}
 				<button type="button" role="radio" aria-checked={at.kind === id} onclick={() => (at.kind = id ?? '')}
 					>{label}</button
 				>
