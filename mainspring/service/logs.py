@@ -48,7 +48,7 @@ class QuantityView(BaseModel):
 class RecognisedView(BaseModel):
     """A log as it was recognised, for somebody to confirm."""
 
-    layout: dict[str, Any]
+    layout: Layout
     rows: list[list[str]]
     doubts: list[str]
     signature: str
@@ -117,7 +117,7 @@ class Logs:
             layout = layout_from(known)
             doubts += _otherwise(layout, found.layout)
         return RecognisedView(
-            layout=layout.to_data(),
+            layout=layout,
             rows=found.rows,
             doubts=[*doubts, *_against_plate(record, layout, found.rows)],
             signature=found.signature,

@@ -9,22 +9,8 @@ import { session } from '../session.svelte';
 /** Of a text file its beginning tells how it is laid out; the rest is sent once that is confirmed. */
 const BEGINNING = 600_000;
 
-export interface LogColumn {
-	at: number;
-	name: string;
-	quantity: string;
-	unit: string;
-}
-
-export interface Layout {
-	delimiter: string;
-	decimal_comma: boolean;
-	skip: number;
-	times: number[];
-	time_format: string;
-	columns: LogColumn[];
-	grouped: boolean;
-}
+export type LogColumn = Schemas['LogColumn'];
+export type Layout = Schemas['Layout'];
 
 export class MeasuredPage {
 	private readonly reading = new Reading<Schemas['MeasuredView']>();
@@ -78,7 +64,7 @@ export class MeasuredPage {
 			});
 			if (!got.ok) throw new Error(((await got.json()) as Schemas['Problem']).detail);
 			this.look = (await got.json()) as Schemas['RecognisedView'];
-			this.layout = this.look.layout as unknown as Layout;
+			this.layout = this.look.layout;
 			this.side = this.view?.logs.some((l) => l.side === 'before' && !l.aside) ? 'after' : 'before';
 		} catch (error) {
 			this.problem = (error as Error).message;
