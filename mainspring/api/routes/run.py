@@ -31,19 +31,19 @@ def routes(service: Service) -> APIRouter:
     @router.post("/evidence", status_code=201, response_model=KeptView, responses=WRITES)
     def add_evidence(line_id: Id, body: schemas.NewEvidence) -> Response:
         entry = Entry(
-            str(body.id),
-            body.step,
-            body.kind,
-            body.data,
-            body.by,
-            body.note,
-            body.at,
-            body.paper,
-            None if body.instrument is None else _tool(body.instrument),
-            None if body.seen is None else tuple(body.seen),
-            body.sheet,
-            "" if body.running is None else str(body.running.device),
-            0.0 if body.running is None else body.running.ran,
+            id=str(body.id),
+            step=body.step,
+            kind=body.kind,
+            data=body.data,
+            by=body.by,
+            note=body.note,
+            at=body.at,
+            paper=body.paper,
+            instrument=None if body.instrument is None else _tool(body.instrument),
+            seen=None if body.seen is None else tuple(body.seen),
+            sheet=body.sheet,
+            device="" if body.running is None else str(body.running.device),
+            ran=0.0 if body.running is None else body.running.ran,
         )
         return Response(service.run.keep(line_id, entry), 201, media_type=JSON)
 

@@ -14,26 +14,10 @@ LARGEST = 1e9  # SI; no reading of the trade is larger
 
 
 @dataclass(frozen=True)
-class NumberRule:
-    """One number to read, and between what it passes.
+class NumberRule(Reading):
+    """How one number is judged: a reading whose expectation is plain, and `positive` where it cannot be below zero."""
 
-    `tolerance` is a share of what is expected, `band` the same in units of the reading; off by up to `least` says
-    nothing; beyond `gross` no note is taken. `positive`: it cannot be below zero.
-    """
-
-    id: str
-    label: str
-    dimension: str
-    expected: float | None = None
-    low: float | None = None
-    high: float | None = None
-    tolerance: float | None = None
-    least: float = 0.0
-    band: float | None = None
-    gross: float | None = None
-    optional: bool = False
     positive: bool = False
-    twice: bool = False  # read a second time; both readings are the same number
 
 
 @dataclass(frozen=True)
@@ -79,21 +63,9 @@ class Rules:
 
 
 def _number(reading: Reading) -> NumberRule:
-    return NumberRule(
-        reading.id,
-        reading.label,
-        reading.dimension,
-        None if reading.expected is None else float(reading.expected),
-        reading.low,
-        reading.high,
-        reading.tolerance,
-        reading.least,
-        reading.band,
-        reading.gross,
-        reading.optional,
-        reading.low is not None or reading.dimension in _NEVER_BELOW_ZERO,
-        reading.twice,
-    )
+    plain = None if reading.expected is None else float(reading.expected)
+    positive = reading.low is not None or reading.dimension in _NEVER_BELOW_ZERO
+    return NumberRule(**{**vars(reading), "expected": plain, "positive": positive})
 
 
 def rules_of(step: Step) -> Rules:

@@ -32,7 +32,7 @@ class Readings(Proof):
 
     def judge(self, rules: Rules, data: Mapping[str, Any], made: Evidence, earlier: list[Evidence]) -> Evidence:
         kept: dict[str, Any] = {}
-        expected = {n.id: n.expected for n in rules.numbers}
+        expected: dict[str, float | None] = {n.id: n.expected for n in rules.numbers}
         if rules.schools:
             kept["school"] = school_of(rules, data, made)
             expected = dict.fromkeys(expected, rules.schools[kept["school"]].expected)
