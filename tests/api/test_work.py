@@ -43,7 +43,8 @@ def test_settings_planned_left_and_differing(client: TestClient, new_line: Line)
 def test_what_the_drive_does_not_have_is_not_open(client: TestClient, new_line: Line) -> None:
     """By a family of one parameter only that one is to be read back; by none, every setting is."""
     url, one = f"/api/lines/{new_line['id']}", "limits.current"
-    tiny = {"name": "Tiny", "parameters": [{"number": "1", "label": {"en": "Amps"}, "setting": one, "unit": "A"}]}
+    amps = {"number": "1", "label": {"en": "Amps"}, "setting": one, "unit": "A"}
+    tiny = {"id": "tiny", "name": "Tiny", "parameters": [amps]}
     kept = client.put("/api/families/tiny", json={"revision": 0, "family": tiny, "by": "Ana"})
     assert kept.status_code == 200, kept.text
 

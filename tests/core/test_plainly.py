@@ -15,7 +15,7 @@ UNJUDGED = [
     ("booster", "system.suction_pressure=900000", "The inlet alone gives more"),
     ("fan_wall", "motor.magnet_poles=5", "even number of poles"),
     ("booster", "motor.rated_speed=3545", "faster than a motor of two poles"),
-    ("booster", "drive.ambient=68", "beyond any derating"),
+    ("booster", "drive.ambient=68", "outside any derating"),
 ]
 
 
@@ -32,7 +32,7 @@ def test_a_finding_that_cannot_be_judged_says_what_is_wrong_and_what_to_look_at(
 
 def test_whatever_else_is_refused_is_a_sentence_too() -> None:
     why, do = plainly(OutOfRange("tank ratio", "3", "up to 2"))
-    assert why == "Tank ratio 3 is beyond what can be computed: up to 2"
+    assert why == "Tank ratio 3 is outside what can be computed: up to 2"
     assert do
     assert plainly(NoSolution("no water moves")) == ("no water moves", "")
     for words, look in MEANS.values():

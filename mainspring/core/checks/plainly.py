@@ -22,7 +22,7 @@ MEANS: dict[str, tuple[str, str]] = {
         "Look at the setpoint and its unit; of so low a pressure the precharge is a share.",
     ),
     "air at the drive": (
-        "{value} round the drive is beyond any derating, which goes {allowed}",
+        "{value} round the drive is outside any derating, which goes {allowed}",
         "Cool it, or take another place, before it is powered.",
     ),
     "bore of casing or sleeve": (
@@ -30,7 +30,7 @@ MEANS: dict[str, tuple[str, str]] = {
         "Measure casing or sleeve, and the motor's diameter, again.",
     ),
 }
-ELSE = ("{field} {value} is beyond what can be computed: {allowed}", "Look at it again, and at its unit.")
+ELSE = ("{field} {value} is outside what can be computed: {allowed}", "Look at it again, and at its unit.")
 
 
 def plainly(reason: MainspringError) -> tuple[str, str]:
