@@ -40,11 +40,15 @@ def installed(tmp_path_factory: pytest.TempPathFactory) -> Path:
     return environment / "bin" / "mainspring"
 
 
+def elsewhere() -> dict[str, str]:
+    """The environment of a machine that knows nothing of this checkout."""
+    return {k: v for k, v in os.environ.items() if not k.startswith(("MAINSPRING_", "PYTHON"))}
+
+
 def run(command: Path, *arguments: str) -> str:
     """What a command prints, from a folder that is none of ours."""
-    environment = {k: v for k, v in os.environ.items() if not k.startswith(("MAINSPRING_", "PYTHON"))}
     done = subprocess.run(
-        [str(command), *arguments], cwd=command.parent, env=environment, capture_output=True, text=True, check=False
+        [str(command), *arguments], cwd=command.parent, env=elsewhere(), capture_output=True, text=True, check=False
     )
     assert done.returncode == 0, done.stderr
     return done.stdout
@@ -68,9 +72,8 @@ def test_it_computes_and_judges(installed: Path) -> None:
 
 
 def test_it_serves_the_screens_and_the_demo(installed: Path, tmp_path: Path) -> None:
-    environment = {k: v for k, v in os.environ.items() if not k.startswith(("MAINSPRING_", "PYTHON"))}
     command = [str(installed), "serve", "--data", str(tmp_path / "data"), "--port", "0"]
-    environment["PYTHONUNBUFFERED"] = "1"
+    environment = {**elsewhere(), "PYTHONUNBUFFERED": "1"}
     with subprocess.Popen(
         command, cwd=tmp_path, env=environment, stdout=subprocess.PIPE, stderr=subprocess.STDOUT, text=True
     ) as serving:

@@ -280,13 +280,13 @@ def surge_ramp(line: Line, derived: Derived) -> Figure:
 
 def lowest_rules(line: Line, derived: Derived) -> Reason:
     """What rules the lowest speed: what was left or decided, else the strictest reason."""
-    return _told(line, "limits.minimum_speed", "Lowest speed") or strictest(lowest_reasons(line, derived), highest=True)
+    return _told(line, "limits.minimum_speed") or strictest(lowest_reasons(line, derived), highest=True)
 
 
 def highest_rules(line: Line, derived: Derived) -> Reason:
     """What rules the highest speed: what was left or decided, else the strictest reason."""
     reasons = highest_reasons(line, derived)
-    return _told(line, "limits.maximum_speed", "Highest speed") or strictest(reasons, highest=False)
+    return _told(line, "limits.maximum_speed") or strictest(reasons, highest=False)
 
 
 def lowest_in_force(line: Line, derived: Derived) -> Figure:
@@ -299,9 +299,18 @@ def highest_in_force(line: Line, derived: Derived) -> Figure:
     return highest_rules(line, derived).figure
 
 
-def _told(line: Line, setting: str, label: str) -> Reason | None:
-    told = line.told(setting, "frequency", label)
-    if not isinstance(told, Figure) or not isinstance(told.origin, Leaf):
+SPEEDS = {"limits.minimum_speed": "Lowest speed", "limits.maximum_speed": "Highest speed"}
+
+
+def told_speed(line: Line, setting: str) -> Figure | None:
+    """The lowest or highest speed that was left or decided; None where nobody has told one."""
+    told = line.told(setting, "frequency", SPEEDS[setting])
+    return told if isinstance(told, Figure) else None
+
+
+def _told(line: Line, setting: str) -> Reason | None:
+    told = told_speed(line, setting)
+    if told is None or not isinstance(told.origin, Leaf):
         return None
     return Reason(told.origin.why, told, COMMON_PRACTICE)
 

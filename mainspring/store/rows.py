@@ -1,7 +1,7 @@
 """Rows of a table as the frozen dataclass that it keeps, by the names of its fields: a new field is a new column."""
 
 from collections.abc import Callable, Sequence
-from dataclasses import MISSING, Field, fields, is_dataclass
+from dataclasses import MISSING, Field, dataclass, fields, is_dataclass
 from functools import cached_property
 from types import NoneType
 from typing import Any, Generic, TypeVar, get_args, get_type_hints
@@ -106,17 +106,14 @@ class Rows(Generic[T]):
         return found
 
 
+@dataclass(frozen=True)
 class _Part:
-    """One field: its columns, and the way there and back."""
+    """One field: its columns, and the way there and back; none back where the column holds the very value."""
 
-    def __init__(
-        self,
-        name: str,
-        columns: tuple[Column, ...],
-        out: Callable[[Any], tuple[Any, ...]],
-        back: Back | None,
-    ) -> None:
-        self.name, self.columns, self.out, self.back = name, columns, out, back
+    name: str
+    columns: tuple[Column, ...]
+    out: Callable[[Any], tuple[Any, ...]]
+    back: Back | None
 
 
 def _dataclass_in(hint: Any) -> type[Any] | None:

@@ -170,19 +170,19 @@ def check(
     def declare(function: CheckFunction) -> CheckFunction:
         CHECKS.append(
             Check(
-                function.__name__,
-                place,
-                about,
-                needs,
-                source,
-                function,
-                only,
-                once,
-                doubts,
-                holds,
-                partial,
-                answers,
-                meant,
+                id=function.__name__,
+                place=place,
+                about=about,
+                needs=needs,
+                source=source,
+                function=function,
+                only=only,
+                once=once,
+                doubts=doubts,
+                holds=holds,
+                partial=partial,
+                answers=answers,
+                meant=meant,
             )
         )
         return function
@@ -197,6 +197,10 @@ def run_checks(line: Line, derived: Derived) -> list[Finding]:
 
 
 def run_check(declared: Check, line: Line, derived: Derived) -> Finding | None:
+    """What one check finds on a record; None where it is not for it, or has nothing to say.
+
+    Raises TypeError for a check that stops without saying what it holds, or warns without saying what answers it.
+    """
     if not line.applies(declared.only) or not all(line.has(path) for path in declared.once):
         return None
     missing = tuple(path for path in declared.needs if not line.has(path))
@@ -214,11 +218,10 @@ def run_check(declared: Check, line: Line, derived: Derived) -> Finding | None:
         return None
     if verdict.severity is Severity.STOP and not declared.holds:
         raise TypeError(f"{declared.id} stops and does not say what it holds")
-    warns, meant = verdict.severity <= Severity.CAUTION, ""
+    warns = verdict.severity <= Severity.CAUTION
     if warns and not declared.answers:
         raise TypeError(f"{declared.id} warns and does not say what answers it")
-    if declared.meant and verdict.severity is Severity.CAUTION:
-        meant = _entry(line, declared.meant)
+    meant = _entry(line, declared.meant) if verdict.severity is Severity.CAUTION else ""
     not_judged = verdict.severity is Severity.UNKNOWN
     finding = Finding(
         declared.id,

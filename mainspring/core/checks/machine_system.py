@@ -24,7 +24,7 @@ from mainspring.core.hydraulics.tank import (
     tank_volume_for_run,
 )
 from mainspring.core.hydraulics.water import vapour_pressure, water_density
-from mainspring.core.limits import full_stop_surge, ramp_down_reasons, strictest, surge_ramp, wave_speed_of
+from mainspring.core.limits import full_stop_surge, ramp_down_reasons, strictest, surge_ramp, told_speed, wave_speed_of
 from mainspring.core.line import Line
 from mainspring.core.method import COMMON_PRACTICE, DERIVED, Figure, Source, as_figure, assume, given
 from mainspring.core.ratios import multiple_of, share_of
@@ -189,8 +189,8 @@ def shutoff_within_rating(line: Line, derived: Derived) -> Verdict:
     """Everything shut at full speed must not burst the weakest part."""
     pressure, rating = derived.shutoff_pressure, line.system.pressure_rating
     numbers = {"pressure": pressure, "rating": rating}
-    top = line.told("limits.maximum_speed", "frequency", "Highest speed")
-    if pressure > rating and isinstance(top, Figure):
+    top = told_speed(line, "limits.maximum_speed")
+    if pressure > rating and top is not None:
         there = derived.shutoff_pressure_at(share_of(top, line.motor.rated_frequency))
         if there <= rating:
             return _capped(line, numbers | {"top": top, "there": there})

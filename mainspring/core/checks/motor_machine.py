@@ -15,6 +15,7 @@ from mainspring.core.limits import (
     run_down_time,
     run_up_time,
     strictest,
+    told_speed,
     torque_frequency,
     unloaded_speed,
 )
@@ -124,8 +125,8 @@ def run_out_within_motor(line: Line, derived: Derived) -> Verdict:
 def _run_out_guarded(line: Line, derived: Derived) -> Verdict | None:
     """What was set in the drive so that the machine cannot overload the motor; None where nothing was."""
     rated = line.motor.rated_power
-    top = line.told("limits.maximum_speed", "frequency", "Highest speed")
-    if isinstance(top, Figure):
+    top = told_speed(line, "limits.maximum_speed")
+    if top is not None:
         highest = derived.run_out_power_at(share_of(top, line.motor.rated_frequency))
         if highest <= rated * practice.motor.RUN_OUT:
             words = "The drive goes no faster than {top}: at most {highest} there, rated {rated}."
@@ -213,8 +214,8 @@ def speed_within_machine(line: Line, derived: Derived) -> Verdict:
     ceiling = highest_rules(line, derived)
     runs = derived.machine.rpm
     numbers = {"runs": runs, "allowed": line.machine.highest_speed, "cap": ceiling.figure}
-    told = line.told("limits.maximum_speed", "frequency", "Highest speed")
-    if runs > line.machine.highest_speed and isinstance(told, Figure) and told <= _allowed(line, derived) * (1 + SAME):
+    told = told_speed(line, "limits.maximum_speed")
+    if runs > line.machine.highest_speed and told is not None and told <= _allowed(line, derived) * (1 + SAME):
         words = (
             "At full frequency it would turn at {runs}, {allowed} are allowed; the drive goes no faster than {told}."
         )
@@ -302,8 +303,8 @@ def motor_cooled_at_low_speed(line: Line, derived: Derived) -> Verdict | None:
                 allowed=allowed,
             ),
         )
-    least = line.told("limits.minimum_speed", "frequency", "Lowest speed")
-    if isinstance(least, Figure) and least >= lowest * (1 - SAME):
+    least = told_speed(line, "limits.minimum_speed")
+    if least is not None and least >= lowest * (1 - SAME):
         words = "At constant torque its own fan cools it above {low}; the drive runs no slower than {least}."
         return clear("Cooled down to the lowest speed", say(words, low=lowest, least=least))
     return caution(

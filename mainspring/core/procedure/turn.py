@@ -7,7 +7,7 @@ from mainspring.core import practice
 from mainspring.core.control.sleep import frequency_of_speed
 from mainspring.core.derived import Derived
 from mainspring.core.errors import MainspringError
-from mainspring.core.limits import highest_in_force, lowest_in_force
+from mainspring.core.limits import highest_in_force, lowest_in_force, told_speed
 from mainspring.core.line import Line
 from mainspring.core.line.record import told_figure
 from mainspring.core.line.reversal import reversal_of, wrong_way
@@ -103,8 +103,8 @@ def telling_frequency(line: Line, derived: Derived) -> Figure:
     """
     rated = line.motor.rated_frequency
     least = given("practice_minimum", line.application.lowest, "frequency", line.application.lowest_why)
-    told = line.told("limits.minimum_speed", "frequency", "Lowest speed")
-    floor = max(least, told) if isinstance(told, Figure) else least
+    told = told_speed(line, "limits.minimum_speed")
+    floor = least if told is None else max(least, told)
     lifts = first_known(lambda: frequency_of_speed(practice.pump.TELLING, derived.lifting_frequency))
     return min(max(floor, practice.pump.WASTE_FREQUENCY if lifts is None else lifts), rated)
 
@@ -267,8 +267,8 @@ def lowest_row(line: Line) -> float:
 
 def unreachable(line: Line, references: tuple[Figure, ...]) -> frozenset[float]:
     """Rows below the lowest speed that is in the drive or decided: it does not run there, whatever it is told."""
-    told = line.told("limits.minimum_speed", "frequency", "Lowest speed")
-    least = float(told) if isinstance(told, Figure) else 0.0
+    told = told_speed(line, "limits.minimum_speed")
+    least = 0.0 if told is None else float(told)
     return frozenset(float(r) for r in references[:-1] if r < least * 0.999)
 
 
@@ -298,8 +298,8 @@ def _limits_by_hand(line: Line, derived: Derived) -> Step:
 def top_row(line: Line) -> Figure:
     """The last row: full speed, or the highest speed that somebody decided or left below it."""
     rated = line.motor.rated_frequency
-    told = line.told("limits.maximum_speed", "frequency", "Highest speed")
-    return min(told, rated) if isinstance(told, Figure) else rated
+    told = told_speed(line, "limits.maximum_speed")
+    return rated if told is None else min(told, rated)
 
 
 def step_references(base: Figure, lowest: float = 0.0) -> tuple[Figure, ...]:

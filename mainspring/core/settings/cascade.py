@@ -4,8 +4,9 @@ from collections.abc import Callable
 
 from mainspring.core import practice
 from mainspring.core.derived import Derived
+from mainspring.core.limits import told_speed
 from mainspring.core.line import Line
-from mainspring.core.method import DERIVED, Figure, given
+from mainspring.core.method import DERIVED, given
 from mainspring.core.ratios import difference_of, mean_of
 from mainspring.core.sentence import say
 from mainspring.core.settings.setting import Planned, fixed, plate, setting
@@ -55,8 +56,8 @@ def own_number(line: Line, derived: Derived) -> Planned:
 def stage_on(line: Line, derived: Derived) -> Planned:
     """Just below the highest speed, where one more is needed."""
     highest = line.motor.rated_frequency
-    told = line.told("limits.maximum_speed", "frequency", "Highest speed")
-    top = told if isinstance(told, Figure) else highest
+    told = told_speed(line, "limits.maximum_speed")
+    top = highest if told is None else told
     return Planned(
         difference_of(top, practice.loop.STAGE_BELOW_TOP), say("A little below the highest speed: it has nothing more.")
     )
