@@ -13,7 +13,7 @@ from typing import Annotated, Any, Literal
 from pydantic import AwareDatetime, BaseModel, ConfigDict, Field, PlainSerializer, ValidationError
 
 from mainspring.core.errors import BadEntry
-from mainspring.core.procedure import KINDS, OLDEST, PURPOSES, Evidence, Instrument, Visit
+from mainspring.core.procedure import OLDEST, PURPOSES, Evidence, Instrument, Visit, kinds
 
 FORMAT = "mainspring-line"
 # 2: visits and instruments; 3: what was entered from paper, and when the server took each piece; 4: decided;
@@ -59,7 +59,7 @@ class EvidencePart(_Part):
     """One piece of evidence; `visit` counts the file's visits from 0."""
 
     step: Annotated[str, Field(min_length=1, max_length=80)]
-    kind: str = Field(json_schema_extra={"enum": list(KINDS)})
+    kind: str = Field(json_schema_extra={"enum": list(kinds())})
     data: Plain = {}
     leaves: Plain = {}
     passed: bool = True

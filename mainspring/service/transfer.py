@@ -11,7 +11,6 @@ from mainspring.core.errors import BadEntry, MainspringError
 from mainspring.core.line import Line, OnSite, Told, find_field, in_force, parse_line
 from mainspring.core.line.record import leaf_value
 from mainspring.core.procedure import (
-    KINDS,
     Evidence,
     Instrument,
     Step,
@@ -20,6 +19,7 @@ from mainspring.core.procedure import (
     check_text,
     check_visit,
     judge_evidence,
+    kinds,
 )
 from mainspring.core.progress import HANDED_OVER, MEASURED
 from mainspring.core.settings import SETTINGS
@@ -227,8 +227,8 @@ def _judged(part: EvidencePart, plans: _PlansThen, earlier: list[Evidence], now:
     """
     at = line_file.check_moment("evidence.at", part.at, now)
     received = None if part.received is None else line_file.check_moment("evidence.received", part.received, now)
-    if part.kind not in KINDS:
-        raise BadEntry("evidence.kind", part.kind, ", ".join(KINDS))
+    if part.kind not in kinds():
+        raise BadEntry("evidence.kind", part.kind, ", ".join(kinds()))
     check_plain("data", part.data)
     check_plain("leaves", part.leaves)
     for path in part.leaves:

@@ -15,7 +15,7 @@ from mainspring.core.errors import BadEntry, MainspringError
 from mainspring.core.limits import Reason, strictest
 from mainspring.core.line import Line, find_field
 from mainspring.core.method import Figure, Leaf
-from mainspring.core.procedure import PHASES, Evidence, Instrument, Reading, StepStatus
+from mainspring.core.procedure import PHASES, Evidence, Instrument, Reading, Rules, StepStatus
 from mainspring.core.sentence import Sentence
 from mainspring.core.settings import SETTINGS
 from mainspring.service.keys import Key, Of
@@ -412,63 +412,6 @@ class ChangedView(BaseModel):
     now: float | str | None
 
 
-class NumberRuleView(BaseModel):
-    """A number to read, and between what it passes."""
-
-    id: str
-    label: str
-    dimension: str
-    expected: float | None
-    low: float | None
-    high: float | None
-    tolerance: float | None
-    least: float
-    band: float | None
-    gross: float | None
-    optional: bool
-    positive: bool
-    twice: bool
-
-
-class RowRuleView(BaseModel):
-    """A row of a table."""
-
-    reference: float
-    expected: dict[str, float]
-
-
-class SchoolRuleView(BaseModel):
-    """One way of doing it."""
-
-    label: str
-    expected: float | None
-    asks_why: bool
-
-
-class RulesView(BaseModel):
-    """All by which the evidence of a step is judged: the device evaluates it as the server does."""
-
-    step: str
-    title: str
-    proof: str
-    safety: bool
-    skippable: bool
-    after: list[str]
-    stops: list[str]
-    numbers: list[NumberRuleView]
-    rows: list[RowRuleView]
-    row_dimension: str
-    every_row: bool
-    explains: bool
-    choices: list[str]
-    right: str
-    items: dict[str, str]
-    units: int
-    schools: dict[str, SchoolRuleView]
-    seconds: float | None
-    reopens: list[str]
-
-
 class StepView(BaseModel):
     """A step of the run sheet."""
 
@@ -501,7 +444,7 @@ class StepView(BaseModel):
     held_by: list[str]
     stops: list[str]
     wait_on_paper: str
-    rules: RulesView
+    rules: Rules
     lacking: list[str]
     beside: list[EvidenceView]
 

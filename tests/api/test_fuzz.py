@@ -17,7 +17,7 @@ from starlette.testclient import TestClient
 
 from mainspring.api.app import create_app
 from mainspring.api.settings import AppSettings
-from mainspring.core.procedure import KINDS
+from mainspring.core.procedure import kinds
 from mainspring.demo import pumps
 from mainspring.demo.load import load_demo
 from tests.api.conftest import Line
@@ -93,7 +93,7 @@ def requests(draw: st.DrawFn) -> tuple[str, str, Any]:
     key = str(uuid.UUID(int=draw(st.integers(0, 2**128 - 1))))
     step = draw(st.sampled_from(["isolate.lock_out", "isolate.absence", "turn.step_up"]) | odd_text)
     by = draw(st.just("Ana") | odd_text)
-    entry = {"id": key, "step": step, "kind": draw(st.sampled_from(KINDS) | odd_text), "by": by}
+    entry = {"id": key, "step": step, "kind": draw(st.sampled_from(kinds()) | odd_text), "by": by}
     more = {"data": odd, "note": odd, "at": odd_moment, "paper": st.booleans(), "seen": odd, "instrument": odd}
     entry |= draw(st.fixed_dictionaries({}, optional=more))
     visit = {"by": by, "purpose": draw(st.just("start-up") | odd_text)}

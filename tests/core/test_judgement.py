@@ -5,6 +5,7 @@ from datetime import datetime
 from typing import Any
 
 import pytest
+from pydantic import TypeAdapter
 
 from mainspring.core.assess import assess
 from mainspring.core.errors import BadEntry
@@ -19,26 +20,23 @@ from mainspring.core.procedure import (
     admit,
     by_step,
     judge,
+    kinds,
     rules_of,
     sheet_status,
 )
-from mainspring.core.procedure.rules import NumberRule, RowRule, SchoolRule
+from mainspring.core.procedure.proofs.kind import Proof, numbers
+from mainspring.core.procedure.rules import Form, Text
 from mainspring.core.procedure.step import Reading, School, Step, StepTable
 from mainspring.core.sentence import say
 from tests.conftest import ROOT
 
 FILE = json.loads((ROOT / "tests/data/judgement_cases.json").read_text())
+RULES = ROOT / "tests/data/judgement_rules.json"
 
 
-def rules(name: str, **more: Any) -> Rules:
-    """Rules of the file as the server holds them."""
-    data = {"step": "a.a", "title": name, **FILE["rules"][name], **more}
-    data["numbers"] = tuple(NumberRule(**n) for n in data.get("numbers", ()))
-    data["rows"] = tuple(RowRule(**r) for r in data.get("rows", ()))
-    data["schools"] = {n: SchoolRule(**s) for n, s in data.get("schools", {}).items()}
-    for name_of in ("choices", "after", "stops", "reopens"):
-        data[name_of] = tuple(data.get(name_of, ()))
-    return Rules(**data)
+def rules(name: str) -> Rules:
+    """Rules of a step of the file, as the server makes them."""
+    return rules_of(step_of({"rules": name, "step": "a.a"}))
 
 
 def evidence(case: dict[str, Any]) -> Evidence:
@@ -83,44 +81,46 @@ def test_an_entry_is_judged_as_the_file_says(case: dict[str, Any]) -> None:
 
 
 def step_of(of: dict[str, Any]) -> Step:
-    """A step that has the rules of the file."""
-    known = rules(of["rules"], step=of["step"])
+    """A step of the file."""
+    known = FILE["steps"][of["rules"]]
 
-    def reading(n: NumberRule) -> Reading:
-        expected = None if n.expected is None else given(n.id, n.expected, n.dimension)
-        bounds = {
-            name: getattr(n, name)
-            for name in ("low", "high", "tolerance", "least", "band", "gross", "optional", "twice")
-        }
-        return Reading(n.id, n.label, n.dimension, expected, **bounds)
+    def reading(n: dict[str, Any]) -> Reading:
+        expected = None if n.get("expected") is None else given(n["id"], n["expected"], n["dimension"])
+        return Reading(**{**n, "expected": expected})
 
-    readings = tuple(reading(n) for n in known.numbers)
+    readings = tuple(reading(n) for n in known.get("numbers", ()))
     table = None
-    if known.rows:
-        expected = tuple({c: given(c, v) for c, v in r.expected.items()} for r in known.rows)
-        references = tuple(given("reference", r.reference) for r in known.rows)
-        table = StepTable(references, readings, expected, all_rows=known.every_row)
+    if rows := known.get("rows"):
+        expected = tuple({c: given(c, v) for c, v in r["expected"].items()} for r in rows)
+        references = tuple(given("reference", float(r["reference"])) for r in rows)
+        table = StepTable(
+            references, readings, expected, all_rows=known.get("every_row", False), strict=known.get("strict", False)
+        )
+    ways = {n: School(expected=None, why="", **s) for n, s in known.get("schools", {}).items() if "expected" not in s}
+    ways |= {
+        n: School(s["label"], "", given(n, s["expected"]))
+        for n, s in known.get("schools", {}).items()
+        if "expected" in s
+    }
     return Step(
         of["step"],
-        known.title,
+        of["rules"],
         say("Do it."),
         "why",
-        known.proof,
+        known["proof"],
         after=tuple(of.get("after", ())),
         readings=() if table else readings,
-        choices=dict.fromkeys(known.choices, "") or None,
-        right=known.right,
-        items=known.items,
-        units=known.units,
-        schools={
-            n: School(s.label, "", None if s.expected is None else given(n, s.expected), s.asks_why)
-            for n, s in known.schools.items()
-        },
-        seconds=None if known.seconds is None else given("wait", known.seconds, "time"),
+        choices={n: n for n in known.get("choices", ())} or None,
+        right=known.get("right", ""),
+        items=known.get("items", {}),
+        units=known.get("units", 0),
+        schools=ways,
+        seconds=None if "seconds" not in known else given("wait", known["seconds"], "time"),
         table=table,
         held_by=tuple(of.get("stops", ())),
-        safety=known.safety,
-        skip="lost" if known.skippable else "",
+        reopens=tuple(of.get("reopens", ())),
+        safety=known.get("safety", True),
+        skip="lost" if known.get("skippable") else "",
     )
 
 
@@ -146,26 +146,52 @@ def test_a_sheet_stands_as_the_file_says(case: dict[str, Any]) -> None:
 
 
 def test_the_file_has_every_kind_of_proof_at_every_answer() -> None:
-    assert {r["proof"] for r in FILE["rules"].values()} == set(PROOFS)
+    assert {r["proof"] for r in FILE["steps"].values()} == set(PROOFS)
     for proof in PROOFS.values():
-        of = {c["expect"] for c in FILE["cases"] if FILE["rules"][c["rules"]]["proof"] == proof.id}
+        of = {c["expect"] for c in FILE["cases"] if FILE["steps"][c["rules"]]["proof"] == proof.id}
         assert {"passed", "refused"} <= of or proof.id == "countdown", proof.id
+
+
+def test_the_device_runs_the_cases_by_the_rules_as_the_server_hands_them_out() -> None:
+    """Made anew by `python -m tests.core.test_judgement`."""
+    assert json.loads(RULES.read_text()) == handed_out()
 
 
 def test_the_rules_handed_out_are_those_of_the_step(records: dict[str, Any]) -> None:
     """What a device is given judges like the step itself: built from it, and rebuilt from its JSON."""
-    from mainspring.service.views import RulesView
     from tests.conftest import line_of
 
+    known = TypeAdapter(Rules)
     for record in records.values():
         for step in assess(line_of(record)).steps:
-            served = json.loads(RulesView.model_validate(rules_of(step), from_attributes=True).model_dump_json())
-            served["numbers"] = tuple(NumberRule(**n) for n in served["numbers"])
-            served["rows"] = tuple(RowRule(**r) for r in served["rows"])
-            served["schools"] = {n: SchoolRule(**s) for n, s in served["schools"].items()}
-            for name in ("choices", "after", "stops", "reopens"):
-                served[name] = tuple(served[name])
-            assert Rules(**served) == rules_of(step)
+            assert known.validate_json(known.dump_json(rules_of(step))) == rules_of(step)
+
+
+def test_a_kind_of_proof_from_outside_is_judged_counted_and_told(monkeypatch: pytest.MonkeyPatch) -> None:
+    """A kind is its module here and its component in the web: this one asks a weight and who saw it."""
+
+    class Weighed(Proof):
+        id, words = "weighed", "what the scale shows"
+
+        def forms(self, step: Step) -> dict[str, Form]:
+            seen_by = Text("seen_by", "who saw it", least=1, most=20)
+            return {"weight": Form((*numbers(step.readings), seen_by), explains=True)}
+
+    monkeypatch.setitem(PROOFS, "weighed", Weighed())
+    weight = Reading("weight", "Weight", "count", given("weight", 100.0, "count"), tolerance=0.05)
+    step = Step("a.a", "Weigh it", say("On the scale."), "why", "weighed", readings=(weight,), skip="lost")
+    assert "weight" in kinds()
+    found = rules_of(step)
+    for data, note, answer in (
+        ({"weight": 101.0, "seen_by": "Bo"}, "", "passed"),
+        ({"weight": 120.0, "seen_by": "Bo"}, "", "failed"),
+        ({"weight": 120.0, "seen_by": "Bo"}, "wet", "passed"),
+        ({"weight": 101.0}, "", "refused"),
+        ({"seen_by": "Bo"}, "", "refused"),
+    ):
+        said, kept = verdict(found, evidence({"kind": "weight", "data": data, "note": note}), [])
+        assert said == answer, data
+    assert [s.state.value for s in sheet_status([step], [kept], Line())] == ["done"] or said == "refused"
 
 
 def test_a_status_that_stays_the_same_stays_the_same_object() -> None:
@@ -179,3 +205,13 @@ def test_a_status_that_stays_the_same_stays_the_same_object() -> None:
     more = sheet_status(steps, {**known, "isolate.capacitors": (start,)}, Line(), memory)
     assert [a == b for a, b in zip(first, again, strict=True)] == [True] * 4
     assert [a is b for a, b in zip(again, more, strict=True)] == [True, False, True, True]
+
+
+def handed_out() -> dict[str, Any]:
+    """The rules of every step of the file as JSON."""
+    known = TypeAdapter(Rules)
+    return {name: json.loads(known.dump_json(rules(name))) for name in FILE["steps"]}
+
+
+if __name__ == "__main__":
+    RULES.write_text(json.dumps(handed_out(), indent=1, ensure_ascii=False) + "\n", encoding="utf-8")

@@ -1,19 +1,19 @@
 """The run sheet: steps in safe order, what each needs and proves, what holds it, and what has gone stale."""
 
 from mainspring.core.procedure.clock import Clock
+from mainspring.core.procedure.entry import admit, in_order, judge_evidence, unseen
+from mainspring.core.procedure.evaluate import judge
 from mainspring.core.procedure.evidence import OLDEST, Evidence, Held, Instrument, check_plain, check_text, leaves_of
-from mainspring.core.procedure.judge import admit, in_order, judge, judge_evidence, unseen
 from mainspring.core.procedure.plan import plan_steps
-from mainspring.core.procedure.proofs import KINDS, PROOFS, Paper
+from mainspring.core.procedure.proofs import PROOFS, Paper, kinds, rules_of
 from mainspring.core.procedure.put_back import still_behind
-from mainspring.core.procedure.rules import Rules, rules_of
+from mainspring.core.procedure.rules import Rules
 from mainspring.core.procedure.status import Standing, StepState, StepStatus, by_step, sheet_status, standing
 from mainspring.core.procedure.step import PHASES, Reading, School, Step, StepTable
 from mainspring.core.procedure.verdict import input_errors, table_pattern
 from mainspring.core.procedure.visit import PURPOSES, Visit, check_visit, open_visit
 
 __all__ = [
-    "KINDS",
     "OLDEST",
     "PHASES",
     "PROOFS",
@@ -41,6 +41,7 @@ __all__ = [
     "input_errors",
     "judge",
     "judge_evidence",
+    "kinds",
     "leaves_of",
     "open_visit",
     "plan_steps",

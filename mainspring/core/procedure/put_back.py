@@ -2,7 +2,7 @@
 
 from collections.abc import Sequence
 
-from mainspring.core.procedure.proofs.put_back import open_ones
+from mainspring.core.procedure.proofs.put_back import still_changed
 from mainspring.core.procedure.status import StepStatus
 from mainspring.core.procedure.step import Step
 from mainspring.core.sentence import say
@@ -30,7 +30,7 @@ def still_behind(sheet: Sequence[StepStatus]) -> list[str]:
     status = next((s for s in sheet if s.step.id == PUT_BACK), None)
     if status is None:
         return []
-    open_ = [str(e.data["what"]) for e in open_ones(list(status.evidence))]
+    open_ = still_changed(status.evidence)
     if status.done_or_left_out:
         return open_
     done = {s.step.id for s in sheet if any(e.kind != "override" for e in s.evidence)}

@@ -7,10 +7,11 @@ from enum import StrEnum
 
 from mainspring.core.line import Line
 from mainspring.core.line.record import leaf_value
+from mainspring.core.procedure.counting import in_force, lacking
 from mainspring.core.procedure.evidence import Evidence
-from mainspring.core.procedure.proofs import PROOFS
+from mainspring.core.procedure.proofs import BESIDE, rules_of
 from mainspring.core.procedure.proofs.countdown import clock_end
-from mainspring.core.procedure.rules import rules_of
+from mainspring.core.procedure.rules import Rules
 from mainspring.core.procedure.step import Step
 
 
@@ -40,6 +41,7 @@ class StepStatus:
     """A step with its state, the evidence in force, and the notes and photos beside it."""
 
     step: Step
+    rules: Rules
     state: StepState
     evidence: tuple[Evidence, ...]
     changed: tuple[Changed, ...] = ()
@@ -71,6 +73,7 @@ class Standing:
 class _Facts:
     """What a step's own evidence says, whatever the other steps do."""
 
+    rules: Rules
     mine: tuple[Evidence, ...]
     beside: tuple[Evidence, ...]
     changed: tuple[Changed, ...]
@@ -105,8 +108,7 @@ def sheet_status(
     of_step = evidence if isinstance(evidence, Mapping) else by_step(evidence)
     memory = {} if memory is None else memory
     titles = {s.id: s.title for s in steps}
-    waits = {s.id: s.title for s in steps if s.proof == "countdown"}
-    unseen_waits: set[str] = set()
+    unseen_waits: dict[str, str] = {}
     proven: set[str] = set()
     ahead = set(titles)  # this step and those after it
     found: list[StepStatus] = []
@@ -122,10 +124,11 @@ def sheet_status(
             proven.add(step.id)
         elif state in (StepState.NEXT, StepState.HELD, StepState.FAILED):
             next_given = True
-        if step.id in waits and any(e.paper for e in facts.mine):
-            unseen_waits.add(step.id)
+        if facts.rules.waits and any(e.paper for e in facts.mine):
+            unseen_waits[step.id] = step.title
         status = StepStatus(
             step,
+            facts.rules,
             state,
             facts.mine,
             facts.changed,
@@ -133,7 +136,7 @@ def sheet_status(
             facts.clock_ends,
             facts.beside,
             facts.lacking,
-            next((waits[s] for s in step.after if s in unseen_waits), ""),
+            next((unseen_waits[s] for s in step.after if s in unseen_waits), ""),
         )
         if before is not None and before[1] is facts and _same(before[2], status):
             status = before[2]
@@ -155,18 +158,20 @@ def _same(one: StepStatus, other: StepStatus) -> bool:
 def _facts(step: Step, everything: tuple[Evidence, ...], line: Line, ahead: Set[str]) -> _Facts:
     """What the evidence of a step says; `ahead` are this step and those after it."""
     evidence = tuple(e for e in everything if step.counts(e))
-    mine = in_force(step, evidence)
-    left_out = bool(mine) and mine[-1].kind == "override"
-    lacking = () if left_out else PROOFS[step.proof].lacking(rules_of(step), mine)
+    rules = rules_of(step)
+    mine = in_force(rules, evidence)
+    left_out = bool(mine) and rules.forms[mine[-1].kind].leaves_out
+    open_ = () if left_out else lacking(rules, mine)
     return _Facts(
+        rules=rules,
         mine=tuple(mine),
-        beside=tuple(e for e in everything if e.kind in ("note", "photo") and e not in mine),
+        beside=tuple(e for e in everything if e.kind in BESIDE and e not in mine),
         changed=_once([c for e in mine for c in _changed(e, line, ahead)]),
-        lacking=lacking,
+        lacking=open_,
         clock_ends=clock_end(step, list(evidence)),
         left_out=left_out,
-        complete=bool(mine) and not lacking and all(e.passed for e in mine),
-        failed=any(not e.passed and e.kind != "start" for e in mine),
+        complete=bool(mine) and not open_ and all(e.passed for e in mine),
+        failed=any(not e.passed and not rules.forms[e.kind].begins for e in mine),
     )
 
 
@@ -180,15 +185,6 @@ def _state(step: Step, facts: _Facts, first: tuple[str, ...], next_given: bool) 
     if step.held_by and (not first or not next_given):
         return StepState.HELD
     return StepState.LATER if step.held_by or first else StepState.NEXT
-
-
-def in_force(step: Step, evidence: Sequence[Evidence]) -> list[Evidence]:
-    """The latest evidence that proves a step; of a table the latest of each row, of units the latest of each."""
-    proof = PROOFS[step.proof]
-    mine = [e for e in evidence if e.step == step.id and e.kind in (*proof.kinds, "override")]
-    if mine and mine[-1].kind == "override":
-        return mine[-1:]
-    return proof.in_force([e for e in mine if e.kind != "override"])
 
 
 def standing(sheet: list[StepStatus]) -> list[Standing]:

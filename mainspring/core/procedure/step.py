@@ -29,7 +29,7 @@ YES = 1.0  # how a thing seen is kept beside numbers
 
 
 @dataclass(frozen=True)
-class Reading:
+class Band:
     """One number to read: its kind, what is expected, and between what it passes.
 
     `tolerance` is a share of the expected value, `band` the same in units of the reading. A difference up to `least`
@@ -40,7 +40,7 @@ class Reading:
     id: str
     label: str
     dimension: str
-    expected: Figure | None = None
+    expected: float | None = None
     low: float | None = None
     high: float | None = None
     tolerance: float | None = None
@@ -49,6 +49,28 @@ class Reading:
     gross: float | None = None
     optional: bool = False
     twice: bool = False  # read once more, since it must be right to the last digit
+
+    def fits(self, value: float, expected: float | None) -> bool:
+        """Whether a number passes: inside its limits, and close enough to what is expected."""
+        if (self.low is not None and value < self.low) or (self.high is not None and value >= self.high):
+            return False
+        if expected is None:
+            return True
+        off = abs(value - expected)
+        if self.band is not None:
+            return off <= self.band * (1 + 1e-9)
+        return self.tolerance is None or off <= max(self.tolerance * abs(expected), self.least)
+
+    def hopeless(self, value: float, expected: float | None) -> bool:
+        """Whether a number is so far off that no note will do."""
+        return expected is not None and self.gross is not None and abs(value - expected) > self.gross
+
+
+@dataclass(frozen=True)
+class Reading(Band):
+    """A number to read, with the figure that is expected of it."""
+
+    expected: Figure | None = None
 
 
 @dataclass(frozen=True)

@@ -1,10 +1,5 @@
 """What was seen, of a few possibilities."""
 
-from collections.abc import Mapping
-from dataclasses import replace
-from typing import Any
-
-from mainspring.core.errors import BadEntry
 from mainspring.core.procedure.evidence import Evidence
 from mainspring.core.procedure.proofs.kind import (
     Answer,
@@ -12,12 +7,12 @@ from mainspring.core.procedure.proofs.kind import (
     Proof,
     Read,
     Told,
-    explained,
+    options,
     school_boxes,
-    school_of,
     told_school,
+    way,
 )
-from mainspring.core.procedure.rules import Rules
+from mainspring.core.procedure.rules import Form, OneOf, Option
 from mainspring.core.procedure.step import Step
 from mainspring.core.sentence import in_sentence
 
@@ -25,18 +20,15 @@ from mainspring.core.sentence import in_sentence
 class Choice(Proof):
     """One of the step's choices; some prove it, the others hold it."""
 
-    id, kind, words = "choice", "choice", "what you saw"
+    id, words = "choice", "what you saw"
 
-    def judge(self, rules: Rules, data: Mapping[str, Any], made: Evidence, earlier: list[Evidence]) -> Evidence:
-        chosen = data.get("choice")
-        if not isinstance(chosen, str) or chosen not in rules.choices:
-            raise BadEntry(rules.title, chosen, ", ".join(rules.choices))
-        kept: dict[str, Any] = {"choice": chosen}
-        if rules.schools and set(rules.schools) == set(rules.choices):  # the choice is the school
-            explained(rules, chosen, made)
-        elif rules.schools:
-            kept["school"] = school_of(rules, data, made)
-        return replace(made, data=kept, passed=rules.right in ("*", chosen))
+    def forms(self, step: Step) -> dict[str, Form]:
+        choices = step.choices or {}
+        ways = options(step)
+        if set(ways) == set(choices):  # the choice is the way of doing it
+            return {"choice": Form((OneOf("choice", step.title, ways, step.right),))}
+        chosen = OneOf("choice", step.title, {n: Option(label) for n, label in choices.items()}, step.right)
+        return {"choice": Form((chosen, *way(step)))}
 
     def told(self, evidence: Evidence, step: Step) -> Told:
         chosen = str(evidence.data.get("choice"))

@@ -1,14 +1,12 @@
 """What every kind of proof answers, and how one is declared."""
 
-import math
-from collections.abc import Callable, Mapping
-from dataclasses import dataclass, field, replace
+from collections.abc import Callable, Iterable, Mapping
+from dataclasses import dataclass, field
 from typing import Any, ClassVar
 
-from mainspring.core.errors import BadEntry, shown
 from mainspring.core.method import Figure, given
 from mainspring.core.procedure.evidence import Evidence
-from mainspring.core.procedure.rules import LARGEST, NumberRule, Rules, fits, hopeless
+from mainspring.core.procedure.rules import AllOf, Ask, Form, Number, OneOf, Option
 from mainspring.core.procedure.step import YES, Reading, Step
 from mainspring.core.quantity import DIMENSIONS
 from mainspring.core.sentence import in_sentence, show
@@ -32,25 +30,11 @@ class Proof:
     """A kind of proof: all that differs for it, side by side."""
 
     id: ClassVar[str]
-    kind: ClassVar[str]  # what its evidence is called
     words: ClassVar[str]  # what proves a step
 
-    @property
-    def kinds(self) -> tuple[str, ...]:
-        """Kinds of evidence that count for it."""
-        return (self.kind,)
-
-    def judge(self, rules: Rules, data: Mapping[str, Any], made: Evidence, earlier: list[Evidence]) -> Evidence:
-        """The evidence as it will be kept. Raises BadEntry for what cannot be taken, Held for what is too early."""
+    def forms(self, step: Step) -> dict[str, Form]:
+        """What its entries must hold, by kind of entry: the device and the server judge by nothing else."""
         raise NotImplementedError
-
-    def in_force(self, mine: list[Evidence]) -> list[Evidence]:
-        """Of the step's own evidence in order, what counts now."""
-        return mine[-1:]
-
-    def lacking(self, rules: Rules, mine: list[Evidence]) -> tuple[str, ...]:
-        """What is still to be proven, of a step made of parts."""
-        return ()
 
     def told(self, evidence: Evidence, step: Step) -> Told:
         """What the story says of it."""
@@ -62,64 +46,47 @@ class Proof:
 
     def sample(self, step: Step, read: Read) -> list[Answer]:
         """Evidence that would prove the step, with what an instrument shows."""
-        return [(self.kind, {}, 0.0)]
+        return []
 
 
-def part_of(evidence: Evidence) -> object:
-    """Which part of a step a piece is about: a row or a unit; None for the whole."""
-    return evidence.data.get("reference", evidence.data.get("unit"))
+_NEVER_BELOW_ZERO = ("voltage", "current", "speed", "input_power", "frequency", "signal", "flow", "time", "count")
 
 
-def number(rule: NumberRule, value: object) -> float:
-    """A number as read, or BadEntry."""
-    if isinstance(value, bool) or not isinstance(value, (int, float)) or not abs(value) < LARGEST:
-        raise BadEntry(rule.label, value, f"a reading in {DIMENSIONS[rule.dimension].si}")
-    if value < 0 and rule.positive:
-        raise BadEntry(rule.label, shown(float(value)), "not below 0")
-    return float(value)
+def numbers(readings: Iterable[Reading]) -> tuple[Number, ...]:
+    """The numbers that readings ask."""
+    return tuple(
+        Number(
+            **{
+                **vars(r),
+                "expected": None if r.expected is None else float(r.expected),
+                "positive": r.low is not None or r.dimension in _NEVER_BELOW_ZERO,
+            }
+        )
+        for r in readings
+    )
 
 
-def numbers(rules: tuple[NumberRule, ...], data: Mapping[str, Any]) -> dict[str, float]:
-    """The numbers wanted, optional ones where given; those to be read twice must say the same twice."""
-    found = {r.id: number(r, data.get(r.id)) for r in rules if not (r.optional and data.get(r.id) is None)}
-    for rule in rules:
-        if rule.twice and rule.id in found:
-            again = number(rule, data.get(f"{rule.id}.again"))
-            if not math.isclose(again, found[rule.id], rel_tol=1e-9):
-                raise BadEntry(f"{rule.label}, read again", shown(again), f"the same as before, {found[rule.id]:.10g}")
-    return found
+def items(step: Step) -> tuple[AllOf, ...]:
+    """Its list, each to be seen."""
+    return (AllOf(step.title, step.items),) if step.items else ()
 
 
-def in_bands(
-    rules: Rules, made: Evidence, values: Mapping[str, float], expected: Mapping[str, float | None]
-) -> Evidence:
-    """Passed inside the bands, or explained where an explanation is enough."""
-    out = [n for n in rules.numbers if n.id in values and not fits(n, values[n.id], expected.get(n.id))]
-    if not out:
-        return made
-    may = rules.explains and not any(hopeless(n, values[n.id], expected.get(n.id)) for n in out)
-    return replace(made, data={**made.data, "out": [n.id for n in out]}, passed=may and bool(made.note))
+def options(step: Step) -> dict[str, Option]:
+    """Its ways of doing it."""
+    return {
+        n: Option(s.label, None if s.expected is None else float(s.expected), s.asks_why)
+        for n, s in step.schools.items()
+    }
 
 
-def seen(rules: Rules, data: Mapping[str, Any]) -> dict[str, Any]:
-    """Items ticked."""
-    return {key: YES for key in rules.items if data.get(key) in (True, YES)}
+def way(step: Step) -> tuple[Ask, ...]:
+    """The way of doing it that is taken, the first where none is named."""
+    return (OneOf("school", "way of doing it", options(step), usual=True),) if step.schools else ()
 
 
-def school_of(rules: Rules, data: Mapping[str, Any], made: Evidence) -> str:
-    """The way of doing it that was taken, the usual one where none was named. Raises BadEntry."""
-    school = data.get("school", next(iter(rules.schools)))
-    if school not in rules.schools:
-        raise BadEntry("way of doing it", school, ", ".join(rules.schools))
-    return explained(rules, str(school), made)
-
-
-def explained(rules: Rules, school: str, made: Evidence) -> str:
-    """The school, if its reason is given where one is asked. Raises BadEntry."""
-    known = rules.schools[school]
-    if known.asks_why and not made.note:
-        raise BadEntry("reason", "empty", f"why “{in_sentence(known.label)}”; it stays on the sheet with your name")
-    return school
+def explains(step: Step) -> bool:
+    """Whether a note may excuse what lies out of its band."""
+    return not step.safety or (step.table is not None and not step.table.strict)
 
 
 def told_readings(data: Mapping[str, Any], readings: tuple[Reading, ...]) -> Told:

@@ -1,22 +1,8 @@
 """An entry of the trip log, as the display had it."""
 
-from collections.abc import Mapping
-from dataclasses import replace
-from typing import Any
-
-from mainspring.core.errors import BadEntry
-from mainspring.core.procedure.evidence import Evidence, check_text
-from mainspring.core.procedure.proofs.kind import (
-    Answer,
-    Paper,
-    Proof,
-    Read,
-    Told,
-    blanks_of,
-    numbers,
-    told_readings,
-)
-from mainspring.core.procedure.rules import Rules
+from mainspring.core.procedure.evidence import Evidence
+from mainspring.core.procedure.proofs.kind import Answer, Paper, Proof, Read, Told, blanks_of, numbers, told_readings
+from mainspring.core.procedure.rules import Ask, Form, OneOf, Option, Text
 from mainspring.core.procedure.step import Step
 from mainspring.core.sentence import in_sentence
 
@@ -27,17 +13,18 @@ TEXTS = {"code": "Code on the display", "dated": "Its date in the log"}
 class Log(Proof):
     """What kind of trip, what it was doing, the code and its date as shown, and the figures that stood with it."""
 
-    id, kind, words = "log", "log", "what the display and its log show"
+    id, words = "log", "what the display and its log show"
 
-    def judge(self, rules: Rules, data: Mapping[str, Any], made: Evidence, earlier: list[Evidence]) -> Evidence:
-        trip, when = data.get("trip"), data.get("when")
-        if not isinstance(trip, str) or trip not in rules.choices:
-            raise BadEntry("kind of trip", trip, ", ".join(rules.choices))
-        if not isinstance(when, str) or when not in rules.items:
-            raise BadEntry("what it was doing", when, ", ".join(rules.items))
-        texts = {name: check_text(TEXTS[name], data.get(name, ""), TEXT_LIMIT) for name in TEXTS}
-        kept = {"trip": trip, "when": when, **{n: t for n, t in texts.items() if t}}
-        return replace(made, data={**kept, **numbers(rules.numbers, data)})
+    def forms(self, step: Step) -> dict[str, Form]:
+        trips = {n: Option(label) for n, label in (step.choices or {}).items()}
+        doing = {n: Option(label) for n, label in step.items.items()}
+        asks: tuple[Ask, ...] = (
+            OneOf("trip", "kind of trip", trips),
+            OneOf("when", "what it was doing", doing),
+            *(Text(key, label, most=TEXT_LIMIT) for key, label in TEXTS.items()),
+            *numbers(step.readings),
+        )
+        return {"log": Form(asks)}
 
     def told(self, evidence: Evidence, step: Step) -> Told:
         data = evidence.data

@@ -1,26 +1,21 @@
 """Any of several things named."""
 
-from collections.abc import Mapping
-from dataclasses import replace
-from typing import Any
-
 from mainspring.core.procedure.evidence import Evidence
-from mainspring.core.procedure.proofs.kind import Answer, Read
-from mainspring.core.procedure.proofs.listed import Listed
-from mainspring.core.procedure.rules import Rules
+from mainspring.core.procedure.proofs.kind import Answer, Proof, Read, Told, told_items
+from mainspring.core.procedure.rules import AllOf, Form
 from mainspring.core.procedure.step import YES, Step
 
 
-class Picked(Listed):
+class Picked(Proof):
     """At least one of a list; all the others are meant as left alone."""
 
-    id, kind, words = "picked", "picked", "what you name"
+    id, words = "picked", "what you name"
 
-    def judge(self, rules: Rules, data: Mapping[str, Any], made: Evidence, earlier: list[Evidence]) -> Evidence:
-        return replace(super().judge(rules, data, made, earlier), passed=True)
+    def forms(self, step: Step) -> dict[str, Form]:
+        return {"picked": Form((AllOf(step.title, step.items, any_will_do=True, only=True),))}
 
-    def lacking(self, rules: Rules, mine: list[Evidence]) -> tuple[str, ...]:
-        return ()
+    def told(self, evidence: Evidence, step: Step) -> Told:
+        return told_items(evidence.data, step.items)
 
     def sample(self, step: Step, read: Read) -> list[Answer]:
         return [("picked", {next(iter(step.items)): YES}, 0.0)]

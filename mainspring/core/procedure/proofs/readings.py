@@ -1,9 +1,5 @@
 """Numbers read, each inside its band."""
 
-from collections.abc import Mapping
-from dataclasses import replace
-from typing import Any
-
 from mainspring.core.procedure.evidence import Evidence
 from mainspring.core.procedure.proofs.kind import (
     Answer,
@@ -12,36 +8,27 @@ from mainspring.core.procedure.proofs.kind import (
     Read,
     Told,
     blanks_of,
-    in_bands,
+    explains,
+    items,
     numbers,
     school_boxes,
-    school_of,
-    seen,
     told_items,
     told_readings,
     told_school,
+    way,
 )
-from mainspring.core.procedure.rules import Rules
+from mainspring.core.procedure.rules import Form
 from mainspring.core.procedure.step import YES, Step
 
 
 class Readings(Proof):
     """All the step's numbers at once, with what is to be seen beside them."""
 
-    id, kind, words = "readings", "readings", "readings inside their band"
+    id, words = "readings", "readings inside their band"
 
-    def judge(self, rules: Rules, data: Mapping[str, Any], made: Evidence, earlier: list[Evidence]) -> Evidence:
-        kept: dict[str, Any] = {}
-        expected: dict[str, float | None] = {n.id: n.expected for n in rules.numbers}
-        if rules.schools:
-            kept["school"] = school_of(rules, data, made)
-            expected = dict.fromkeys(expected, rules.schools[kept["school"]].expected)
-        values, items = numbers(rules.numbers, data), seen(rules, data)
-        judged = in_bands(rules, replace(made, data=kept | values | items), values, expected)
-        return replace(judged, passed=judged.passed and set(items) == set(rules.items))
-
-    def lacking(self, rules: Rules, mine: list[Evidence]) -> tuple[str, ...]:
-        return tuple(name for key, name in rules.items.items() if mine and key not in mine[-1].data)
+    def forms(self, step: Step) -> dict[str, Form]:
+        asks = (*way(step), *numbers(step.readings), *items(step))
+        return {"readings": Form(asks, explains=explains(step))}
 
     def told(self, evidence: Evidence, step: Step) -> Told:
         data = evidence.data

@@ -1,10 +1,5 @@
 """A row of readings at each of several points."""
 
-from collections.abc import Mapping
-from dataclasses import replace
-from typing import Any
-
-from mainspring.core.errors import BadEntry
 from mainspring.core.method import given
 from mainspring.core.procedure.evidence import Evidence
 from mainspring.core.procedure.proofs.kind import (
@@ -13,12 +8,12 @@ from mainspring.core.procedure.proofs.kind import (
     Proof,
     Read,
     Told,
-    in_bands,
-    number,
+    explains,
+    numbers,
     told_readings,
     unit_of,
 )
-from mainspring.core.procedure.rules import Rules
+from mainspring.core.procedure.rules import Ask, At, Form, Point
 from mainspring.core.procedure.step import Step
 from mainspring.core.quantity import DIMENSIONS, round_significant
 
@@ -26,33 +21,26 @@ from mainspring.core.quantity import DIMENSIONS, round_significant
 class Table(Proof):
     """Row by row; of a baseline each row is what it is, and the last one proves."""
 
-    id, kind, words = "table", "row", "a row at each point"
+    id, words = "table", "a row at each point"
 
-    def judge(self, rules: Rules, data: Mapping[str, Any], made: Evidence, earlier: list[Evidence]) -> Evidence:
-        reference = data.get("reference")
-        row = next((r for r in rules.rows if r.reference == reference and not isinstance(reference, bool)), None)
-        if row is None:
-            show = DIMENSIONS[rules.row_dimension].show
-            raise BadEntry("reference", reference, ", ".join(show(r.reference) for r in rules.rows))
-        if all(data.get(n.id) is None for n in rules.numbers):
-            raise BadEntry("row", "empty", "at least one reading")
-        values = {
-            n.id: number(n, data.get(n.id))
-            for n in rules.numbers
-            if data.get(n.id) is not None or not (n.optional or not row.expected)
-        }
-        kept = replace(made, data={"reference": row.reference, **values})
-        judged = in_bands(rules, kept, values, row.expected)
-        return judged if rules.every_row else replace(judged, passed=True)
-
-    def in_force(self, mine: list[Evidence]) -> list[Evidence]:
-        latest = {e.data["reference"]: e for e in mine if isinstance(e.data.get("reference"), (int, float))}
-        return [latest[r] for r in sorted(latest)]
-
-    def lacking(self, rules: Rules, mine: list[Evidence]) -> tuple[str, ...]:
-        read = {e.data["reference"] for e in mine}
-        wanted = rules.rows if rules.every_row else rules.rows[-1:]
-        return tuple(f"{r.reference:g}" for r in wanted if r.reference not in read)
+    def forms(self, step: Step) -> dict[str, Form]:
+        table = step.table
+        if table is None:
+            return {"row": Form()}
+        expected = table.expected or ({},) * len(table.references)
+        parts = tuple(
+            Point(float(r), f"{r:g}", {c: float(f) for c, f in e.items()})
+            for r, e in zip(table.references, expected, strict=True)
+        )
+        at = At(
+            "reference",
+            "reference",
+            parts,
+            last_will_do=not table.all_rows,
+            dimension=table.references[0].dimension or "ratio",
+        )
+        asks: tuple[Ask, ...] = (at, *numbers(table.columns))
+        return {"row": Form(asks, explains=explains(step), as_found=not table.all_rows)}
 
     def told(self, evidence: Evidence, step: Step) -> Told:
         assert step.table is not None

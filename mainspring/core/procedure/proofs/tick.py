@@ -1,17 +1,17 @@
 """Done, with a name."""
 
-from collections.abc import Mapping
-from typing import Any
-
-from mainspring.core.procedure.evidence import Evidence
-from mainspring.core.procedure.proofs.kind import Proof
-from mainspring.core.procedure.rules import Rules
+from mainspring.core.procedure.proofs.kind import Answer, Proof, Read
+from mainspring.core.procedure.rules import Form
+from mainspring.core.procedure.step import Step
 
 
 class Tick(Proof):
     """Nothing but the word of who did it."""
 
-    id, kind, words = "tick", "tick", "done, with your name"
+    id, words = "tick", "done, with your name"
 
-    def judge(self, rules: Rules, data: Mapping[str, Any], made: Evidence, earlier: list[Evidence]) -> Evidence:
-        return made
+    def forms(self, step: Step) -> dict[str, Form]:
+        return {"tick": Form()}
+
+    def sample(self, step: Step, read: Read) -> list[Answer]:
+        return [("tick", {}, 0.0)]

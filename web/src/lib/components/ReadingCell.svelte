@@ -2,7 +2,7 @@
 	/** One reading to enter, the predicted figure in grey beneath it, the deviation by word and shape. */
 	import type { Schemas } from '../api/client';
 	import { session } from '../session.svelte';
-	import { fits } from '../run/rules';
+	import { fits } from '../run/band';
 	import { deviation as deviationOf } from '../run/waiting';
 	import Mark from './Mark.svelte';
 	import Num from './Num.svelte';

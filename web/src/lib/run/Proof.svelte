@@ -1,20 +1,17 @@
+<script lang="ts" module>
+	const kindOf = (path: string): string =>
+		(path.split('/').at(-1) ?? '')
+			.replace('.svelte', '')
+			.replace(/(?<=.)[A-Z]/g, '_$&')
+			.toLowerCase();
+</script>
+
 <script lang="ts">
 	/** What proves the step in hand: its own way of entering, and what is still to be said of it. */
 	import { untrack, type Component } from 'svelte';
 	import { inSentence } from '../words';
+	import { asks } from './counts';
 	import { ProofEntry, type Keep } from './proof-entry.svelte';
-	import Choice from './proofs/Choice.svelte';
-	import Countdown from './proofs/Countdown.svelte';
-	import Listed from './proofs/Listed.svelte';
-	import Log from './proofs/Log.svelte';
-	import Photo from './proofs/Photo.svelte';
-	import Picked from './proofs/Picked.svelte';
-	import PutBack from './proofs/PutBack.svelte';
-	import Readings from './proofs/Readings.svelte';
-	import Table from './proofs/Table.svelte';
-	import Tick from './proofs/Tick.svelte';
-	import Turns from './proofs/Turns.svelte';
-	import Units from './proofs/Units.svelte';
 	import type { RunSheet } from './run-sheet.svelte';
 	import Schools from './Schools.svelte';
 	import type { Step } from './waiting';
@@ -28,27 +25,16 @@
 	}: { sheet: RunSheet; step: Step; busy: boolean; keep: Keep; open: (key: string) => void } = $props();
 
 	type Kind = Component<{ entry: ProofEntry; busy: boolean; open: (key: string) => void }>;
-	const KINDS: Record<string, Kind> = {
-		tick: Tick as Kind,
-		countdown: Countdown as Kind,
-		choice: Choice as Kind,
-		readings: Readings,
-		turns: Turns,
-		list: Listed as Kind,
-		picked: Picked as Kind,
-		log: Log,
-		put_back: PutBack as Kind,
-		units: Units as Kind,
-		photo: Photo as Kind,
-		table: Table
-	};
+	/** A component for each kind of proof: `PutBack.svelte` is for the kind `put_back`. */
+	const FOUND = import.meta.glob<Kind>('./proofs/*.svelte', { eager: true, import: 'default' });
+	const KINDS = new Map(Object.entries(FOUND).map(([path, component]) => [kindOf(path), component]));
 
 	const entry = new ProofEntry(
 		() => step,
 		untrack(() => sheet),
 		(...what) => keep(...what)
 	);
-	const Entering = $derived(KINDS[step.proof]);
+	const Entering = $derived(KINDS.get(step.proof));
 
 	const at = $derived(step.id); // the step may be another object for the same id
 	$effect(() => {
@@ -74,11 +60,11 @@
 {/if}
 {#if step.state === 'failed' && step.wrong && !entry.doubt}
 	<div class="hold">
-		<b>{step.proof === 'readings' || step.table ? 'Out of band.' : 'Not proven.'}</b>
+		<b>{step.evidence.some((e) => !e.passed && e.out.length) ? 'Out of band.' : 'Not proven.'}</b>
 		{step.wrong}
 	</div>
 {/if}
-{#if step.lacking.length && step.evidence.length && step.state !== 'failed' && !step.table && step.proof !== 'countdown'}
+{#if step.lacking.length && step.evidence.length && step.state !== 'failed' && !step.table && !asks(step.rules, 'wait').length}
 	<p class="say note">Still to be seen: {step.lacking.map(inSentence).join('; ')}.</p>
 {/if}
 {#if entry.problem || sheet.said}<p class="problem" role="alert">{entry.problem || sheet.said}</p>{/if}

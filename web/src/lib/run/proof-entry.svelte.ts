@@ -1,9 +1,9 @@
 /** What is being entered for the step in hand: texts typed, what they mean, and a doubt that waits for a word. */
 import { session } from '../session.svelte';
 import { inSentence } from '../words';
-import { doubts } from './rules';
+import { asks } from './counts';
 import type { Kind, RunSheet } from './run-sheet.svelte';
-import type { Step } from './waiting';
+import { doubts, type Step } from './waiting';
 
 type Data = Record<string, unknown>;
 export type Keep = (kind: Kind, data?: Data, note?: string, typed?: string, photo?: Blob) => void;
@@ -125,7 +125,9 @@ export class ProofEntry {
 		this.problem = '';
 		const { out, explainable } = doubts(this.step.rules, kind, data);
 		if (!out.length) return this.keep(kind, data, '', typed);
-		const names = this.step.rules.numbers.filter((n) => out.includes(n.id)).map((n) => inSentence(n.label));
+		const names = asks(this.step.rules, 'number')
+			.filter((n) => out.includes(n.id))
+			.map((n) => inSentence(n.label));
 		this.doubt = { kind, data, typed, names, explainable };
 	}
 

@@ -1,7 +1,12 @@
 /** One judgement: the cases that the server runs through too (tests/core/test_judgement.py). */
 import { describe, expect, it } from 'vitest';
 import text from '../../../../tests/data/judgement_cases.json?raw';
-import { doubts, inForce, judge, shutBy, stand, type Evidence, type Made, type Rules } from './rules';
+import rulesText from '../../../../tests/data/judgement_rules.json?raw';
+import { inForce, type Evidence, type Rules } from './counts';
+import { judge } from './rules';
+import { shutBy, stand } from './standing';
+import { doubts } from './waiting';
+import type { Made } from './waited';
 
 type Case = Partial<Made> & {
 	name: string;
@@ -19,28 +24,13 @@ type Sheet = {
 	states: string[];
 	lacking?: string[][];
 };
+const RULES = JSON.parse(rulesText) as Record<string, Rules>;
 const file = JSON.parse(text) as {
-	rules: Record<string, Partial<Rules>>;
 	cases: Case[];
 	sheets: Sheet[];
 };
 
-const NUMBER = { expected: null, low: null, high: null, tolerance: null, least: 0, band: null, gross: null, optional: false, positive: false, twice: false }; // prettier-ignore
-const SCHOOL: object = { expected: null, asks_why: false };
-const RULES = { safety: true, skippable: false, after: [], stops: [], rows: [], row_dimension: 'ratio', every_row: false, explains: false, choices: [], right: '', items: {}, units: 0, seconds: null, reopens: [] }; // prettier-ignore
-
-function rules(name: string, more: Partial<Rules> = {}): Rules {
-	const known = file.rules[name] ?? {};
-	return {
-		step: 'a.a',
-		title: name,
-		...RULES,
-		...known,
-		...more,
-		numbers: (known.numbers ?? []).map((n) => ({ ...NUMBER, ...n })),
-		schools: Object.fromEntries(Object.entries(known.schools ?? {}).map(([n, s]) => [n, { ...SCHOOL, ...s }]))
-	} as Rules;
-}
+const rules = (name: string, more: Partial<Rules> = {}): Rules => ({ ...(RULES[name] as Rules), ...more });
 
 const made = (of: Partial<Made>): Made => ({ note: '', at: '2026-03-02T09:00:00+00:00', ...of }) as Made;
 const kept = (of: Partial<Evidence>): Evidence =>

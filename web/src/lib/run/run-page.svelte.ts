@@ -2,7 +2,7 @@
 import type { Schemas } from '../api/client';
 import { session } from '../session.svelte';
 import { clock, inSentence } from '../words';
-import { stillOpen } from './rules';
+import { notBack } from './counts';
 import type { Kind, RunSheet } from './run-sheet.svelte';
 import type { Step } from './waiting';
 
@@ -30,7 +30,7 @@ export class RunPage {
 	);
 	readonly stale = $derived(this.steps.filter((s) => s.changed.length));
 	/** What was changed for the work and is not back yet. */
-	readonly behind = $derived(stillOpen(this.steps.find((s) => s.id === 'finish.put_back')?.evidence ?? []));
+	readonly behind = $derived(this.steps.flatMap((s) => notBack(s.rules, s.evidence)));
 	readonly done = $derived(this.steps.filter(settled).length);
 
 	constructor(readonly sheet: RunSheet) {}

@@ -1,40 +1,20 @@
 import { describe, expect, it } from 'vitest';
 import type { Entry } from './outbox';
-import type { Rules } from './rules';
+import rulesText from '../../../../tests/data/judgement_rules.json?raw';
+import type { Rules } from './counts';
 import { patched, withWaiting, type Run, type Step } from './waiting';
 
 const reading = (more: object) =>
 	({ expected: null, low: null, high: null, tolerance: null, least: 0, band: null, span: null, optional: false, ...more }) as Step['readings'][0]; // prettier-ignore
 
-const RULE = { low: null, high: null, tolerance: null, least: 0, band: null, gross: null, expected: null, optional: false, positive: false,
-	twice: false }; // prettier-ignore
+/** Rules as the server hands them out, by the name of their step in tests/data/judgement_cases.json. */
+const RULES = JSON.parse(rulesText) as Record<string, Rules>;
 
-function step(id: string, proof: string, more: Partial<Step> = {}, how: Partial<Rules> = {}): Step {
-	const rules = {
-		step: id,
-		title: id.replace('.', ' '),
-		proof,
-		safety: true,
-		skippable: false,
-		after: [],
-		stops: [],
-		numbers: [],
-		rows: [],
-		row_dimension: 'ratio',
-		every_row: false,
-		explains: false,
-		choices: [],
-		right: '',
-		items: {},
-		units: 0,
-		schools: {},
-		seconds: null,
-		...how
-	};
+function step(id: string, like: string, more: Partial<Step> = {}, how: Partial<Rules> = {}): Step {
+	const rules = { ...(RULES[like] as Rules), step: id, title: id.replace('.', ' '), ...how };
 	return {
 		id,
 		title: rules.title,
-		proof,
 		state: 'next',
 		readings: [],
 		items: {},
@@ -79,7 +59,7 @@ function after(of: Step, ...entries: Entry[]): Step {
 	return withWaiting(sheet(of), entries).steps[0] as Step;
 }
 
-const row = (reference: number, expected: number) => ({
+const row = (reference: number, column: string, expected: number) => ({
 	reference,
 	id: '',
 	by: '',
@@ -87,31 +67,19 @@ const row = (reference: number, expected: number) => ({
 	passed: true,
 	note: '',
 	read: {},
-	expected: { shown: { key: '', value: expected, dimension: 'pressure', assumed: false } }
+	expected: { [column]: { key: '', value: expected, dimension: 'signal', assumed: false } }
 });
-const table = (everyRow: boolean, column: object) =>
-	step(
-		'signals.input',
-		'table',
-		{
-			table: {
-				columns: [reading({ id: 'shown', label: 'Display', dimension: 'pressure' })],
-				rows: [row(0, 0), row(1, 10)],
-				reference: 'percent',
-				missing: '',
-				pattern: null,
-				errors: {}
-			}
-		} as unknown as Partial<Step>,
-		{
-			every_row: everyRow,
-			numbers: [{ ...RULE, id: 'shown', label: 'Display', dimension: 'pressure', ...column }],
-			rows: [
-				{ reference: 0, expected: { shown: 0 } },
-				{ reference: 1, expected: { shown: 10 } }
-			]
+const table = (like: string, column: string, ...rows: [number, number][]) =>
+	step('signals.input', like, {
+		table: {
+			columns: [reading({ id: column, label: 'Display', dimension: 'signal' })],
+			rows: rows.map(([at, expected]) => row(at, column, expected)),
+			reference: 'percent',
+			missing: '',
+			pattern: null,
+			errors: {}
 		}
-	);
+	} as unknown as Partial<Step>);
 
 describe('what waits on the device stands on the sheet as the server will judge it', () => {
 	it('does nothing where nothing waits', () => {
@@ -132,11 +100,11 @@ describe('what waits on the device stands on the sheet as the server will judge 
 	});
 
 	it('does not open what the server will not open: 12 mA for 4, with a note', () => {
-		const signal = table(true, { band: 0.2, gross: 2 });
+		const signal = table('signal', 'up', [0, 0.004], [1, 0.02]);
 		const next = step('loop.action', 'tick', { state: 'later' }, { after: ['signals.input'] });
 		const found = withWaiting(sheet(signal, next), [
-			entry(signal, 'row', { reference: 0, shown: 5 }, { note: 'it is so' }),
-			entry(signal, 'row', { reference: 1, shown: 10 }),
+			entry(signal, 'row', { reference: 0, up: 0.012 }, { note: 'it is so' }),
+			entry(signal, 'row', { reference: 1, up: 0.02 }),
 			entry(next, 'tick')
 		]).steps;
 		expect(found.map((s) => s.state)).toEqual(['failed', 'later']);
@@ -144,12 +112,9 @@ describe('what waits on the device stands on the sheet as the server will judge 
 	});
 
 	it('starts a clock that ends when it should, and does not take its end early', () => {
-		const clock = step(
-			'a.wait',
-			'countdown',
-			{ seconds: { key: '', value: 300, dimension: 'time', assumed: false } },
-			{ seconds: 300 }
-		);
+		const clock = step('a.wait', 'wait', {
+			seconds: { key: '', value: 300, dimension: 'time', assumed: false }
+		});
 		const started = entry(clock, 'start');
 		expect(after(clock, started).state).toBe('next');
 		expect(after(clock, started).clock_ends).toBe('2026-03-02T09:05:00.000Z');
@@ -159,10 +124,10 @@ describe('what waits on the device stands on the sheet as the server will judge 
 	});
 
 	it('shows a row with its deviation, and what it says', () => {
-		const baseline = table(false, { tolerance: 0.1 });
-		const off = after(baseline, entry(baseline, 'row', { reference: 1, shown: 13 }));
+		const baseline = table('baseline', 'amps', [25, 4], [50, 10]);
+		const off = after(baseline, entry(baseline, 'row', { reference: 50, amps: 13 }));
 		expect(off.state).toBe('done');
-		expect(off.table?.rows[1]?.read['shown']).toEqual({
+		expect(off.table?.rows[1]?.read['amps']).toEqual({
 			value: 13,
 			deviation: expect.closeTo(0.3, 9) as number,
 			fits: false
@@ -170,7 +135,7 @@ describe('what waits on the device stands on the sheet as the server will judge 
 	});
 
 	it('leaves a step out and puts notes and photos beside', () => {
-		const cover = step('isolate.cover', 'photo', {}, { skippable: true, safety: false });
+		const cover = step('isolate.cover', 'photo');
 		expect(after(cover, entry(cover, 'override', {}, { note: 'no camera' })).state).toBe('left_out');
 		expect(after(cover, entry(cover, 'photo', { photo: 'p' })).state).toBe('done');
 		const tick = step('a.a', 'tick');
@@ -210,13 +175,8 @@ it('asks at once which leads were swapped, before the server is told that it tur
 	const lock = step('a.lock', 'tick');
 	const dead = step('a.dead', 'tick', {}, { after: ['a.lock'] });
 	const power = step('b.power', 'tick', {}, { after: ['a.dead'] });
-	const turn = step('b.turn', 'choice', {}, { choices: ['right', 'wrong'], right: 'right', after: ['b.power'], reopens }); // prettier-ignore
-	const swap = step(
-		'a.swap',
-		'choice',
-		{ after: ['a.dead'] },
-		{ choices: ['uv'], right: '*', after: ['a.dead'] }
-	);
+	const turn = step('b.turn', 'rotation', {}, { after: ['b.power'], reopens }); // prettier-ignore
+	const swap = step('a.swap', 'any', { after: ['a.dead'] }, { after: ['a.dead'] });
 	const run = { ...sheet(lock, dead, power, turn), asleep: [swap] } as Run;
 	const at = (minute: number) => ({ at: `2026-03-02T09:0${minute}:00.000Z` });
 	const first = [
@@ -238,7 +198,7 @@ it('asks at once which leads were swapped, before the server is told that it tur
 	expect(states(again).slice(2)).toEqual(['a.swap next', 'b.power later', 'b.turn later']);
 	const swapped = [
 		...again,
-		entry(swap, 'choice', { choice: 'uv' }, at(6)),
+		entry(swap, 'choice', { choice: 'a' }, at(6)),
 		entry(power, 'tick', { n: 2 }, at(7))
 	];
 	const back = [...swapped, entry(turn, 'choice', { choice: 'right' }, at(8))];

@@ -1,7 +1,10 @@
 /** The run sheet as it will stand when what waits on this device has been sent. The server judges again. */
 import type { Schemas } from '../api/client';
 import type { Entry } from './outbox';
-import { fits, inForce, judge, opensOthers, shutBy, stand, type Evidence } from './rules';
+import { fits } from './band';
+import { asks, inForce, type Evidence, type Rules } from './counts';
+import { judge } from './rules';
+import { opensOthers, shutBy, stand } from './standing';
 
 export type Run = Schemas['RunView'];
 export type Step = Schemas['StepView'] & { waiting?: boolean };
@@ -64,7 +67,7 @@ function apply(step: Step, entry: Entry): void {
 		ran: entry.ran ?? 0
 	};
 	step.waiting = true;
-	if (entry.kind === 'note' || (entry.kind === 'photo' && step.proof !== 'photo')) {
+	if (step.rules.forms[entry.kind]?.beside) {
 		step.beside.push(made);
 		return;
 	}
@@ -78,9 +81,10 @@ function apply(step: Step, entry: Entry): void {
 /** What is known here of a step's evidence; the start of a wait that was ticked is told by when it ends. */
 export function known(step: Step): Evidence[] {
 	const [only] = step.evidence;
-	if (step.proof !== 'countdown' || only?.kind !== 'tick' || !step.clock_ends) return step.evidence;
-	const began = new Date(Date.parse(step.clock_ends) - (step.seconds?.value ?? 0) * 1000).toISOString();
-	return [{ ...only, kind: 'start', at: began, clock: null, passed: false }, only];
+	const wait = asks(step.rules, 'wait')[0];
+	if (!only || !wait || only.kind === wait.since || !step.clock_ends) return step.evidence;
+	const began = new Date(Date.parse(step.clock_ends) - wait.seconds * 1000).toISOString();
+	return [{ ...only, kind: wait.since, at: began, clock: null, passed: false }, only];
 }
 
 function showRow(step: Step, made: Evidence): void {
@@ -90,7 +94,7 @@ function showRow(step: Step, made: Evidence): void {
 		const value = made.data[column.id];
 		if (typeof value !== 'number') continue;
 		const expected = kept.expected[column.id] ?? null;
-		const rule = step.rules.numbers.find((n) => n.id === column.id);
+		const rule = asks(step.rules, 'number').find((n) => n.id === column.id);
 		kept.read[column.id] = {
 			value,
 			deviation: expected ? deviation(column, value, expected.value) : null,
@@ -118,4 +122,15 @@ export function patched(run: Run, kept: Schemas['KeptView']): Run | null {
 		visit: kept.visit,
 		asleep: run.asleep
 	};
+}
+
+/** What lies out of its band, and whether a note may excuse it. */
+export function doubts(
+	rules: Rules,
+	kind: string,
+	data: Record<string, unknown>
+): { out: string[]; explainable: boolean } {
+	const verdict = judge(rules, { kind, data, note: '', at: '1970-01-01T00:00:00Z' });
+	if ('why' in verdict || !verdict.out.length) return { out: [], explainable: true };
+	return { out: verdict.out, explainable: verdict.explainable };
 }

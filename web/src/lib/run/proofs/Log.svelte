@@ -3,7 +3,7 @@
 	import { faultOf, faultsOf, type Fault } from '../../families/faults';
 	import { openLine } from '../../line/context';
 	import type { ProofEntry } from '../proof-entry.svelte';
-	import Cells from './Cells.svelte';
+	import Cells from '../Cells.svelte';
 
 	let { entry, busy, open }: { entry: ProofEntry; busy: boolean; open: (key: string) => void } = $props();
 

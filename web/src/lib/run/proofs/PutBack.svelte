@@ -2,12 +2,12 @@
 	/** What was changed for the work: each back as it belongs, then the word that nothing is left. */
 	import Checks from '../Checks.svelte';
 	import type { ProofEntry } from '../proof-entry.svelte';
-	import { stillOpen } from '../rules';
+	import { notBack } from '../counts';
 	import { moment } from '../../words';
 
 	let { entry, busy }: { entry: ProofEntry; busy: boolean } = $props();
 
-	const open = $derived(stillOpen(entry.step.evidence));
+	const open = $derived(notBack(entry.step.rules, entry.step.evidence));
 	const tick = $derived(entry.step.evidence.findLast((e) => e.kind === 'tick'));
 	const seen = $derived(entry.ticks('', tick?.data));
 	const whole = $derived(Object.keys(seen).length === Object.keys(entry.step.items).length);

@@ -2,8 +2,8 @@
 	/** Numbers read, each inside its band, with what is to be seen beside them. */
 	import Checks from '../Checks.svelte';
 	import type { ProofEntry } from '../proof-entry.svelte';
-	import Cells from './Cells.svelte';
-	import Keeping from './Keeping.svelte';
+	import Cells from '../Cells.svelte';
+	import Keeping from '../Keeping.svelte';
 
 	let { entry, busy, open }: { entry: ProofEntry; busy: boolean; open: (key: string) => void } = $props();
 

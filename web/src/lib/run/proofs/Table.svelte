@@ -3,7 +3,7 @@
 	import ReadingCell from '../../components/ReadingCell.svelte';
 	import { session } from '../../session.svelte';
 	import type { ProofEntry } from '../proof-entry.svelte';
-	import Keeping from './Keeping.svelte';
+	import Keeping from '../Keeping.svelte';
 
 	let { entry, busy, open }: { entry: ProofEntry; busy: boolean; open: (key: string) => void } = $props();
 

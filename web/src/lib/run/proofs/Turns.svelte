@@ -1,7 +1,7 @@
 <script lang="ts">
 	/** Two directions of rotation compared: what was read both ways round, and which was left. */
 	import type { ProofEntry } from '../proof-entry.svelte';
-	import Cells from './Cells.svelte';
+	import Cells from '../Cells.svelte';
 
 	let { entry, busy, open }: { entry: ProofEntry; busy: boolean; open: (key: string) => void } = $props();
 

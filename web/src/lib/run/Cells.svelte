@@ -1,8 +1,8 @@
 <script lang="ts">
 	/** The readings of a step, side by side. */
-	import ReadingCell from '../../components/ReadingCell.svelte';
-	import { session } from '../../session.svelte';
-	import type { ProofEntry } from '../proof-entry.svelte';
+	import ReadingCell from '../components/ReadingCell.svelte';
+	import { session } from '../session.svelte';
+	import type { ProofEntry } from './proof-entry.svelte';
 
 	let {
 		entry,

@@ -7,14 +7,12 @@ from typing import Any
 
 from mainspring.core.errors import BadEntry
 from mainspring.core.procedure.clock import Clock
+from mainspring.core.procedure.evaluate import judge
 from mainspring.core.procedure.evidence import ANY_TIME, NOTE_LIMIT, Evidence, Held, check_name, check_text
-from mainspring.core.procedure.proofs import PROOFS, part_of
-from mainspring.core.procedure.proofs.photo import photo_id
-from mainspring.core.procedure.rules import Rules, rules_of
+from mainspring.core.procedure.proofs import BESIDE, rules_of
 from mainspring.core.procedure.status import StepState, StepStatus
 from mainspring.core.procedure.step import Step
 
-BESIDE = ("note", "photo")  # kinds that any step takes, beside what proves it
 OPEN = (StepState.NEXT, StepState.FAILED, StepState.STALE, StepState.DONE, StepState.LEFT_OUT)
 SLACK = timedelta(seconds=2)  # how far a device's clock may differ from the server's
 
@@ -54,26 +52,6 @@ def judge_evidence(
     return replace(judged, leaves=_leaves(step, judged))
 
 
-def judge(rules: Rules, data: Mapping[str, Any], made: Evidence, earlier: list[Evidence]) -> Evidence:
-    """An entry by the rules of its step; the device does the same (`judge` in web/src/lib/run/rules.ts)."""
-    if made.kind == "override":
-        if not rules.skippable:
-            raise Held(f"“{rules.title}” guards people or machine: it cannot be overridden")
-        if not made.note:
-            raise BadEntry("reason", "empty", "why it is left out; it stays on the sheet with your name")
-        return made
-    if made.kind == "note":
-        if not made.note:
-            raise BadEntry("note", "empty", "some words")
-        return made
-    if made.kind == "photo":
-        return replace(made, data={"photo": photo_id(data)})
-    proof = PROOFS[rules.proof]
-    if made.kind not in proof.kinds:
-        raise BadEntry("kind of evidence", made.kind, ", ".join(proof.kinds))
-    return proof.judge(rules, data, made, earlier)
-
-
 def _leaves(step: Step, judged: Evidence) -> dict[str, Any]:
     """What a piece rests on: a row on its own predictions, all else on what the step rests on; and the choices."""
     table = step.table
@@ -84,8 +62,8 @@ def _leaves(step: Step, judged: Evidence) -> dict[str, Any]:
 
 def admit(status: StepStatus, kind: str, *, paper: bool = False) -> None:
     """Raise Held while a step may not be proven: a stop is open, an earlier step comes first, a wait was not seen."""
-    beside = kind == "note" or (kind == "photo" and status.step.proof != "photo")
-    if beside or kind in ANY_TIME or kind == "override":
+    form = status.rules.forms.get(kind)
+    if form is not None and (form.beside or form.any_time or form.leaves_out):
         return
     if status.step.held_by:
         raise Held(f"held: {'; '.join(status.step.held_by)}")
@@ -110,4 +88,5 @@ def unseen(status: StepStatus, judged: Evidence, seen: list[str]) -> list[Eviden
     """What is in force for the same part of the step and was not known to whoever made the entry."""
     if judged.kind in (*BESIDE, *ANY_TIME):
         return []
-    return [e for e in status.evidence if e.id not in seen and part_of(e) == part_of(judged)]
+    part = status.rules.part
+    return [e for e in status.evidence if e.id not in seen and e.data.get(part) == judged.data.get(part)]

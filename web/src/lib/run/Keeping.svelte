@@ -1,7 +1,7 @@
 <script lang="ts">
 	/** Keep what is entered, or say what is to be done with what lies out of its band. */
-	import OutOfBand from '../OutOfBand.svelte';
-	import type { ProofEntry } from '../proof-entry.svelte';
+	import OutOfBand from './OutOfBand.svelte';
+	import type { ProofEntry } from './proof-entry.svelte';
 
 	let { entry, words, off, act }: { entry: ProofEntry; words: string; off: boolean; act: () => void } =
 		$props();
