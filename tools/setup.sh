@@ -112,7 +112,7 @@ set_up() {
   has_good python3 || has_good /usr/bin/python3 || packages+=(python3 python3-venv)
   if [ -z "${MAINSPRING_DATABASE_URL:-}" ] || [ "$kind" = dev ]; then packages+=(mariadb-server-core mariadb-client); fi
   packages+=(libpango-1.0-0 libpangoft2-1.0-0 libharfbuzz-subset0 fonts-dejavu-core)
-  [ "$kind" = dev ] && packages+=(chromium libatomic1) # libatomic1: the browser driver asks for it
+  [ "$kind" = dev ] && packages+=(chromium-headless-shell libatomic1) # libatomic1: the browser driver asks for it
   need_packages "${packages[@]}"
   if [ "$kind" = dev ]; then python_environment requirements-dev.lock; else python_environment requirements.lock; fi
   bytecode

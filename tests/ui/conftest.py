@@ -17,7 +17,7 @@ from playwright.sync_api import Browser, BrowserContext, Error, Page, expect, sy
 from tests.conftest import ROOT
 from tests.ui.start_up import Records, StartUp
 
-CHROMIUM = "/usr/bin/chromium"
+CHROMIUM = "/usr/bin/chromium-headless-shell"  # Debian: the browser without its window, a third lighter
 WAITS = 120_000  # ms: a slow, shared machine; what holds at once is seen at once
 expect.set_options(timeout=WAITS)
 ARGUMENTS = [
