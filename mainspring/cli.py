@@ -22,6 +22,7 @@ from typing import TYPE_CHECKING, Any
 from mainspring.api.settings import AppSettings, from_environment
 from mainspring.core.errors import BadEntry, MainspringError
 from mainspring.core.quantity import DIMENSIONS
+from mainspring.core.systems import SYSTEMS, USUAL
 from mainspring.core.told import told
 from mainspring.service.errors import BadRecord
 from mainspring.store.errors import NotFound, StoreUnavailable
@@ -45,8 +46,8 @@ def main(argv: list[str] | None = None) -> int:
     try:
         result: int = arguments.run(arguments) or 0
     except (Usage, MainspringError, BadRecord, NotFound) as error:
-        us = getattr(arguments, "us", False)
-        print(f"mainspring: {told(str(getattr(error, 'both', error)), 'us' if us else 'si')}", file=sys.stderr)
+        said = str(getattr(error, "tellings", error))
+        print(f"mainspring: {told(said, getattr(arguments, 'units', USUAL))}", file=sys.stderr)
         return 2
     except BrokenPipeError:
         return 0
@@ -88,12 +89,12 @@ def _parser() -> argparse.ArgumentParser:
     calc.add_argument("inputs", nargs="*", metavar='NAME="VALUE UNIT"')
     calc.add_argument("--json", action="store_true")
     calc.add_argument("--working", action="store_true", help="show the calculation sheet")
-    calc.add_argument("--us", action="store_true", help="show the result in US units")
+    _choose_units(calc)
 
     judge = command("assess", _assess, "judge a record or an exported line")
     judge.add_argument("file", type=Path)
     judge.add_argument("--json", action="store_true")
-    judge.add_argument("--us", action="store_true")
+    _choose_units(judge)
 
     export = command("export", _export, "write a whole line as open JSON")
     export.add_argument("line", help="id or tag")
@@ -252,35 +253,40 @@ def _calc(arguments: argparse.Namespace) -> int:
         dimension = method.dimension if name == method.id else None
         if found.working is not None and dimension is None and name == next(iter(found.values)):
             dimension = found.working.dimension
-        print(f"{name} = {_said(value, dimension, arguments.us)}")
+        print(f"{name} = {_said(value, dimension, arguments.units)}")
     if arguments.working and found.working is not None:
-        _print_working(found.working, arguments.us)
+        _print_working(found.working, arguments.units)
     return 0
 
 
-def _said(value: float, dimension: str | None, us: bool, unit: str = "") -> str:
+def _choose_units(parser: argparse.ArgumentParser) -> None:
+    parser.add_argument("--units", choices=list(SYSTEMS), default=USUAL, help="the unit system of what is shown")
+    parser.add_argument("--us", dest="units", action="store_const", const="us", help="the same as --units us")
+
+
+def _said(value: float, dimension: str | None, system: str, unit: str = "") -> str:
     if dimension is None:
         return f"{value:.6g}"
-    return DIMENSIONS[dimension].show(value, "us" if us else "si", digits=6, unit=unit)
+    return DIMENSIONS[dimension].show(value, system, digits=6, unit=unit)
 
 
-def _put_in(pieces: list[PutInView], us: bool) -> str:
-    return "".join(p.text if p.text is not None else _said(p.value, p.dimension, us, p.unit) for p in pieces)
+def _put_in(pieces: list[PutInView], system: str) -> str:
+    return "".join(p.text if p.text is not None else _said(p.value, p.dimension, system, p.unit) for p in pieces)
 
 
-def _print_working(working: WorkingView, us: bool, indent: str = "  ") -> None:
+def _print_working(working: WorkingView, system: str, indent: str = "  ") -> None:
     if working.again:
-        print(f"{indent}{working.symbol} = {_said(working.value, working.dimension, us)}: as step {working.number}")
+        print(f"{indent}{working.symbol} = {_said(working.value, working.dimension, system)}: as step {working.number}")
         return
     print(f"{indent}{working.number}. {working.title}")
     print(f"{indent}{working.symbol} = {working.formula}")
     if working.substituted:
-        print(f"{indent}{' ' * len(working.symbol)} = {_put_in(working.substituted, us)}")
-    print(f"{indent}{' ' * len(working.symbol)} = {_said(working.value, working.dimension, us)}")
+        print(f"{indent}{' ' * len(working.symbol)} = {_put_in(working.substituted, system)}")
+    print(f"{indent}{' ' * len(working.symbol)} = {_said(working.value, working.dimension, system)}")
     print(f"{indent}source: {working.source}")
     for step in working.inputs:
         if step.step is not None and step.step.method_id:
-            _print_working(step.step, us, indent + "    ")
+            _print_working(step.step, system, indent + "    ")
 
 
 def _read(path: Path) -> bytes:
@@ -310,7 +316,7 @@ def _assess(arguments: argparse.Namespace) -> int:
     if arguments.json:
         print(view.model_dump_json(indent=1))
     else:
-        system = "us" if arguments.us else "si"
+        system = arguments.units
         for problem in problems.values():
             print(f"not taken: {problem}")
         for finding in assessment.findings:

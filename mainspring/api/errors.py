@@ -13,6 +13,7 @@ from starlette.exceptions import HTTPException
 
 from mainspring.core.errors import BadEntry, MainspringError, UnknownMethod
 from mainspring.core.procedure import Held
+from mainspring.core.systems import SYSTEMS, USUAL
 from mainspring.core.told import told
 from mainspring.service.errors import (
     BadRecord,
@@ -42,8 +43,9 @@ class Problem(BaseModel):
 
 
 def units_of(request: Request) -> str:
-    """The unit system in which the asker reads: its header X-Units, SI where it sends none."""
-    return "us" if request.headers.get("X-Units") == "us" else "si"
+    """The unit system in which the asker reads: its header X-Units, SI where it sends none that is known."""
+    asked = request.headers.get("X-Units", USUAL)
+    return asked if asked in SYSTEMS else USUAL
 
 
 def problem_response(
@@ -52,7 +54,7 @@ def problem_response(
     detail: str,
     errors: list[ProblemView] | None = None,
     current: dict[str, Any] | None = None,
-    units: str = "si",
+    units: str = USUAL,
 ) -> JSONResponse:
     """Problem details as a response, its numbers in a unit system."""
     problem = Problem(title=title, status=status, detail=detail, errors=errors or [], current=current)
@@ -115,7 +117,7 @@ def _of(table: Mapping[type[Exception], T], error: Exception) -> T:
 
 def _both(error: BaseException) -> str:
     """What an error says, with its numbers in both unit systems where it has any."""
-    return str(getattr(error, "both", error))
+    return str(getattr(error, "tellings", error))
 
 
 def said(error: BaseException, units: str) -> str:
@@ -172,13 +174,13 @@ def _between(request: Request, error: Exception) -> JSONResponse:
 def _bad_record(request: Request, error: Exception) -> JSONResponse:
     assert isinstance(error, BadRecord)
     problems = [problem_view(path, problem) for path, problem in error.problems.items()]
-    return problem_response(422, "Some entries cannot be taken", error.both, problems, units=units_of(request))
+    return problem_response(422, "Some entries cannot be taken", error.tellings, problems, units=units_of(request))
 
 
 def _bad_entry(request: Request, error: Exception) -> JSONResponse:
     assert isinstance(error, BadEntry)
     problems = [problem_view(error.field, error)]
-    return problem_response(422, "An entry cannot be taken", error.both, problems, units=units_of(request))
+    return problem_response(422, "An entry cannot be taken", error.tellings, problems, units=units_of(request))
 
 
 def _not_understood(_: Request, error: Exception) -> JSONResponse:

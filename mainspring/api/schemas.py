@@ -5,6 +5,8 @@ from uuid import UUID
 
 from pydantic import AfterValidator, AwareDatetime, BaseModel, ConfigDict, Field, Strict
 
+from mainspring.core.systems import USUAL
+from mainspring.exchange.units import Units
 from mainspring.service.views import InstrumentView
 
 
@@ -20,7 +22,6 @@ Id = Annotated[str, AfterValidator(_canonical), Field(max_length=200)]
 Language = Annotated[str, Field(pattern=r"^[A-Za-z-]{0,20}$")]
 FamilyId = Annotated[str, Field(pattern=r"^[a-z0-9][a-z0-9_-]{0,39}$")]
 By = Annotated[str, Field(min_length=1, max_length=120, description="Who does this")]
-Units = Literal["si", "us"]
 
 
 class Body(BaseModel):
@@ -65,7 +66,7 @@ class NewSite(Body):
 
     id: UUID
     name: str
-    units: Units = "si"
+    units: Units = USUAL
     entries: Entries = {}
     by: By
 
@@ -75,7 +76,7 @@ class SavedSite(Body):
 
     revision: int
     name: str
-    units: Units = "si"
+    units: Units = USUAL
     entries: Entries = {}
     by: By
 

@@ -228,5 +228,5 @@ def key_figures(derived: Derived) -> dict[str, Figure | str]:
         try:
             found[name] = compute()
         except MainspringError as reason:
-            found[name] = reason.both
+            found[name] = reason.tellings
     return found

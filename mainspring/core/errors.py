@@ -15,10 +15,10 @@ class MainspringError(Exception):
     """Base of every error that Mainspring raises on purpose; its text is for a technician."""
 
     def __str__(self) -> str:
-        return told(self.both, "si")
+        return told(self.tellings, "si")
 
     @property
-    def both(self) -> str:
+    def tellings(self) -> str:
         """The text with its numbers in both unit systems; see `told`."""
         return super().__str__()
 

@@ -122,7 +122,7 @@ class Figure(float):
     def told(self, number: float) -> str:
         """Another number of this kind of quantity, with its unit."""
         kind = self.dimension
-        return f"{number:g}" if kind is None else DIMENSIONS[kind].both(number)
+        return f"{number:g}" if kind is None else DIMENSIONS[kind].tellings(number)
 
     def leaves(self) -> Iterator[tuple[Leaf, float]]:
         """Every entered value this figure rests on, each field once, with the value used."""
@@ -287,7 +287,9 @@ class Method:
             value = given.get(parameter.name)
             if isinstance(value, (int, float)):
                 known = DIMENSIONS.get(parameter.dimension or "")
-                told.append(f"{parameter.name.replace('_', ' ')} {known.both(float(value)) if known else f'{value:g}'}")
+                told.append(
+                    f"{parameter.name.replace('_', ' ')} {known.tellings(float(value)) if known else f'{value:g}'}"
+                )
         return OutOfRange(self.title, ", ".join(told)[:400] or "these inputs", "numbers of which a result follows")
 
     def __call__(self, *args: Any, **kwargs: Any) -> Any:

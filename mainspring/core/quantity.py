@@ -11,15 +11,20 @@ from dataclasses import dataclass, field
 from typing import Annotated, Any, get_args, get_origin
 
 from mainspring.core.errors import BadEntry
-from mainspring.core.told import both
+from mainspring.core.systems import SYSTEMS, USUAL
+from mainspring.core.told import tellings
 
 # decimals that an instrument, a gauge or a drive can hold; a number for reading has no more of them
-HELD_DECIMALS = {
-    "Hz": 1, "kHz": 1, "r/min": 0, "V": 2, "A": 2, "mA": 2, "kA": 2, "kW": 2, "hp": 2, "W": 0, "VA": 0, "kVA": 1,
-    "Pa": 0, "kPa": 1, "bar": 2, "psi": 1, "in w.g.": 2, "L/s": 2, "m³/h": 1, "L/min": 1, "gpm": 1, "cfm": 0, "m³/s": 3,
-    "m": 2, "ft": 1, "mm": 1, "in": 2, "L": 1, "gal": 1, "%": 2, "°C": 1, "°F": 1, "K": 1, "N·m": 1, "lbf·ft": 1,
-    "s": 2, "min": 1, "h": 0, "kWh": 0, "MWh": 2, "kg": 0, "m/s": 3, "ft/s": 2, "kg/m³": 2,
-}  # fmt: skip
+_BY_DECIMALS = {
+    0: ("r/min", "W", "VA", "Pa", "cfm", "h", "kWh", "kg"),
+    1: (
+        *("Hz", "kHz", "kVA", "kPa", "psi", "m³/h", "L/min", "gpm", "igpm", "ft", "mm", "L", "gal", "igal"),
+        *("°C", "°F", "K", "N·m", "lbf·ft", "min"),
+    ),
+    2: ("V", "A", "mA", "kA", "kW", "hp", "bar", "in w.g.", "L/s", "m", "in", "%", "s", "MWh", "ft/s", "kg/m³"),
+    3: ("m³/s", "m/s"),
+}
+HELD_DECIMALS = {symbol: decimals for decimals, symbols in _BY_DECIMALS.items() for symbol in symbols}
 COARSE_FROM, COARSE_STEP = 120.0, 30.0  # seconds: from two minutes on, half minutes
 LEAST_FIGURES = 2  # but never fewer than these, however small it is
 
@@ -49,12 +54,11 @@ class Unit:
 
 @dataclass(frozen=True)
 class Dimension:
-    """A kind of quantity: its units (the core's own first), and which one each unit system shows."""
+    """A kind of quantity: its units (the core's own first), and the one shown where a unit system names no other."""
 
     id: str
     units: tuple[Unit, ...]
     si: str
-    us: str
     digits: int = 4  # significant figures on a screen
     coarse: str = ""  # the unit in which a long, round value is read: 10 min rather than 600 s
     by_symbol: dict[str, Unit] = field(default_factory=dict, compare=False)
@@ -68,6 +72,14 @@ class Dimension:
     def core(self) -> Unit:
         """The unit the core computes in."""
         return self.units[0]
+
+    def symbol(self, system: str = USUAL) -> str:
+        """Symbol of the unit in which a unit system shows it."""
+        return SYSTEMS[system].shows.get(self.id, self.si)
+
+    def shown(self, system: str) -> Unit:
+        """The unit in which a unit system shows it."""
+        return self.unit(self.symbol(system))
 
     def known(self, symbol: str) -> Unit | None:
         """The unit of that symbol, spelling forgiven; None where it is no unit of this kind."""
@@ -92,8 +104,8 @@ class Dimension:
         if not match or not match.group(1):
             raise BadEntry(field_name, text, f"a number, with or without a unit ({self.si})")
         if not decimal_comma and _EITHER.match(match.group(1)):
-            both = match.group(1).replace(",", ""), match.group(1).replace(",", ".")
-            raise BadEntry(field_name, text, f"{both[0]} or {both[1]}: write it without the comma")
+            either = match.group(1).replace(",", ""), match.group(1).replace(",", ".")
+            raise BadEntry(field_name, text, f"{either[0]} or {either[1]}: write it without the comma")
         try:
             number = float(_plain(match.group(1)))
         except ValueError:  # more marks than one number has: 5,5,5
@@ -106,13 +118,13 @@ class Dimension:
         except BadEntry:
             raise BadEntry(field_name, text, "a unit of " + ", ".join(u.symbol for u in self.units)) from None
 
-    def both(self, value: float, digits: int | None = None) -> str:
-        """The value as plain text that reads in both unit systems."""
-        return both(self.show(value, "si", digits), self.show(value, "us", digits))
+    def tellings(self, value: float, digits: int | None = None) -> str:
+        """The value as plain text that reads in every unit system."""
+        return tellings(*(self.show(value, system, digits) for system in SYSTEMS))
 
-    def show(self, value: float, system: str = "si", digits: int | None = None, unit: str = "") -> str:
+    def show(self, value: float, system: str = USUAL, digits: int | None = None, unit: str = "") -> str:
         """The value in the system's unit or the one named, rounded for reading, with the unit."""
-        told = unit or (self.us if system == "us" else self.si)
+        told = unit or self.symbol(system)
         if not unit and self.coarse and value >= COARSE_FROM and value % COARSE_STEP == 0:
             told = self.coarse
         chosen = self.by_symbol[_key(told)]
@@ -167,17 +179,15 @@ def round_significant(number: float, digits: int) -> str:
 G = 9.80665  # m/s², standard gravity, exact by definition
 HORSEPOWER = 745.69987158227022  # W, 550 ft·lbf/s, exact by definition
 GALLON = 3.785411784e-3  # m³, US liquid gallon, exact by definition
+IMPERIAL_GALLON = 4.54609e-3  # m³, exact by definition
 PSI = 6894.757293168361  # Pa
 FOOT = 0.3048  # m, exact by definition
 INCH_WATER = 249.08891  # Pa, conventional inch of water: 0.0254 m of 1000 kg/m³ at standard gravity
 WATER_20C = 998.2  # kg/m³ at 20 °C and 1 atm; IAPWS-95 gives 998.206
 
 
-def _dimension(
-    id: str, *units: Unit, si: str | None = None, us: str | None = None, digits: int = 4, coarse: str = ""
-) -> Dimension:
-    shown = si or units[0].symbol
-    return Dimension(id, units, shown, us or shown, digits, coarse)
+def _dimension(id: str, *units: Unit, si: str | None = None, digits: int = 4, coarse: str = "") -> Dimension:
+    return Dimension(id, units, si or units[0].symbol, digits, coarse)
 
 
 DIMENSIONS: dict[str, Dimension] = {
@@ -193,7 +203,6 @@ DIMENSIONS: dict[str, Dimension] = {
             Unit("hp", HORSEPOWER),
             Unit("MW", 1e6),
             si="kW",
-            us="hp",
             digits=3,
         ),
         _dimension("input_power", Unit("W", 1), Unit("kW", 1e3), Unit("hp", HORSEPOWER), si="kW", digits=3),
@@ -213,21 +222,20 @@ DIMENSIONS: dict[str, Dimension] = {
             Unit("m³/d", 1 / 86400, aliases=("m3/d", "m3/day", "m³/day")),
             Unit("MGD", 1e6 * GALLON / 86400, aliases=("mgd",)),
             Unit("gpm", GALLON / 60, aliases=("usgpm", "gal/min")),
+            Unit("igpm", IMPERIAL_GALLON / 60, aliases=("imp gpm", "imp gal/min")),
             si="L/s",
-            us="gpm",
             digits=3,
         ),
-        _dimension("head", Unit("m", 1), Unit("ft", FOOT, aliases=("'",)), us="ft", digits=3),
+        _dimension("head", Unit("m", 1), Unit("ft", FOOT, aliases=("'",)), digits=3),
         _dimension(
             "length",
             Unit("m", 1),
             Unit("mm", 1e-3),
             Unit("ft", FOOT, aliases=("'",)),
             Unit("in", 0.0254, aliases=('"',)),
-            us="ft",
             digits=3,
         ),
-        _dimension("diameter", Unit("m", 1), Unit("mm", 1e-3), Unit("in", 0.0254, aliases=('"',)), si="mm", us="in"),
+        _dimension("diameter", Unit("m", 1), Unit("mm", 1e-3), Unit("in", 0.0254, aliases=('"',)), si="mm"),
         _dimension(
             "pressure",
             Unit("Pa", 1),
@@ -236,10 +244,17 @@ DIMENSIONS: dict[str, Dimension] = {
             Unit("MPa", 1e6),
             Unit("psi", PSI, aliases=("psig",)),
             si="bar",
-            us="psi",
             digits=3,
         ),
-        _dimension("volume", Unit("m³", 1), Unit("L", 1e-3), Unit("gal", GALLON), si="L", us="gal", digits=3),
+        _dimension(
+            "volume",
+            Unit("m³", 1),
+            Unit("L", 1e-3),
+            Unit("gal", GALLON),
+            Unit("igal", IMPERIAL_GALLON, aliases=("imp gal",)),
+            si="L",
+            digits=3,
+        ),
         _dimension("gain", Unit("–", 1, aliases=("-", "1")), digits=2),
         _dimension(
             "time", Unit("s", 1, aliases=("sec",)), Unit("min", 60), Unit("h", 3600, aliases=("hr",)), coarse="min"
@@ -250,15 +265,13 @@ DIMENSIONS: dict[str, Dimension] = {
             "temperature",
             Unit("°C", 1),
             Unit("°F", 5 / 9, -160 / 9),
-            us="°F",
         ),
-        _dimension("temperature_difference", Unit("K", 1), Unit("°F", 5 / 9), us="°F"),
-        _dimension("density", Unit("kg/m³", 1), Unit("lb/ft³", 0.45359237 / FOOT**3), us="lb/ft³", digits=3),
+        _dimension("temperature_difference", Unit("K", 1), Unit("°F", 5 / 9)),
+        _dimension("density", Unit("kg/m³", 1), Unit("lb/ft³", 0.45359237 / FOOT**3), digits=3),
         _dimension(
             "torque",
             Unit("N·m", 1),
             Unit("lbf·ft", 1.3558179483314004, aliases=("lbft", "ftlb")),
-            us="lbf·ft",
             digits=3,
         ),
         _dimension(
@@ -284,12 +297,10 @@ DIMENSIONS: dict[str, Dimension] = {
         _dimension("flux", Unit("V/Hz", 1)),
         _dimension("area", Unit("m²", 1)),
         _dimension("heat_transfer", Unit("W/(m²·K)", 1)),
-        _dimension("velocity", Unit("m/s", 1), Unit("ft/s", FOOT), us="ft/s", digits=3),
+        _dimension("velocity", Unit("m/s", 1), Unit("ft/s", FOOT), digits=3),
         _dimension("capacitance", Unit("F", 1), Unit("µF", 1e-6), si="µF"),
-        _dimension("acceleration", Unit("m/s²", 1), Unit("ft/s²", FOOT), us="ft/s²", digits=6),
-        _dimension(
-            "heat_capacity", Unit("J/(kg·K)", 1), Unit("Btu/(lb·°F)", 1055.056 / 0.45359237 * 9 / 5), us="Btu/(lb·°F)"
-        ),
+        _dimension("acceleration", Unit("m/s²", 1), Unit("ft/s²", FOOT), digits=6),
+        _dimension("heat_capacity", Unit("J/(kg·K)", 1), Unit("Btu/(lb·°F)", 1055.056 / 0.45359237 * 9 / 5)),
         _dimension("activation", Unit("eV", 1), digits=3),
         _dimension("charge", Unit("C", 1), Unit("µC", 1e-6), si="µC"),
         # m³/s through it at 1 Pa; the trade says Kv (m³/h at 1 bar) or Cv (gpm at 1 psi)
@@ -299,7 +310,6 @@ DIMENSIONS: dict[str, Dimension] = {
             Unit("Kv", 1 / 3600 / math.sqrt(1e5)),
             Unit("Cv", GALLON / 60 / math.sqrt(PSI)),
             si="Kv",
-            us="Cv",
             digits=3,
         ),
         _dimension("modulus", Unit("Pa", 1), Unit("GPa", 1e9), si="GPa"),
@@ -310,7 +320,6 @@ DIMENSIONS: dict[str, Dimension] = {
             Unit("m³/h", 1 / 3600, aliases=("cmh",)),
             Unit("L/s", 1e-3, aliases=("l/s", "lps")),
             Unit("cfm", FOOT**3 / 60, aliases=("ft3/min",)),
-            us="cfm",
             digits=3,
         ),
         _dimension(
@@ -318,13 +327,12 @@ DIMENSIONS: dict[str, Dimension] = {
             Unit("Pa", 1),
             Unit("kPa", 1e3),
             Unit("in w.g.", INCH_WATER, aliases=("inwg", "in wg", "inwc", '"wg')),
-            us="in w.g.",
             digits=3,
         ),
         _dimension("air_resistance", Unit("Pa/(m³/s)²", 1)),
         _dimension("air_slope", Unit("Pa/(m³/s)", 1)),
-        _dimension("inertia", Unit("kg·m²", 1), Unit("lb·ft²", 0.45359237 * FOOT**2), us="lb·ft²", digits=3),
-        _dimension("heat", Unit("W", 1), Unit("kW", 1e3), Unit("Btu/h", 1055.056 / 3600), us="Btu/h", digits=3),
+        _dimension("inertia", Unit("kg·m²", 1), Unit("lb·ft²", 0.45359237 * FOOT**2), digits=3),
+        _dimension("heat", Unit("W", 1), Unit("kW", 1e3), Unit("Btu/h", 1055.056 / 3600), digits=3),
         _dimension("fault_current", Unit("A", 1), Unit("kA", 1e3), si="kA", digits=3),
         _dimension("conductor_area", Unit("m²", 1), Unit("mm²", 1e-6), si="mm²", digits=3),
         _dimension(
@@ -333,7 +341,6 @@ DIMENSIONS: dict[str, Dimension] = {
             Unit("Ω/km", 1e-3),
             Unit("Ω/kft", 1 / (1000 * FOOT)),
             si="Ω/km",
-            us="Ω/kft",
             digits=3,
         ),
         _dimension("resistivity", Unit("Ω·m", 1)),

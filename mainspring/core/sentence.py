@@ -7,6 +7,7 @@ from dataclasses import dataclass, field
 
 from mainspring.core.method import Figure
 from mainspring.core.quantity import DIMENSIONS, round_significant
+from mainspring.core.systems import USUAL
 from mainspring.core.told import told
 
 _SLOT = re.compile(r"\{(\w+)\}")
@@ -29,7 +30,7 @@ class Sentence:
                 found.append(piece)
         return found
 
-    def text(self, system: str = "si") -> str:
+    def text(self, system: str = USUAL) -> str:
         """The sentence in plain words, in a unit system."""
         return "".join(told(p, system) if isinstance(p, str) else show(p, system) for p in self.parts())
 
@@ -50,7 +51,7 @@ def _named(template: str) -> frozenset[str]:
     return frozenset(_SLOT.findall(template))
 
 
-def show(figure: Figure, system: str = "si") -> str:
+def show(figure: Figure, system: str = USUAL) -> str:
     """One figure with its unit, for plain text."""
     dimension = figure.dimension
     if dimension is None:
@@ -60,7 +61,7 @@ def show(figure: Figure, system: str = "si") -> str:
 
 def in_prose(figure: Figure) -> str:
     """A rounded figure for plain text that reads in both unit systems: 300 mm, 12 in."""
-    return DIMENSIONS[figure.dimension or "count"].both(float(figure), digits=2)
+    return DIMENSIONS[figure.dimension or "count"].tellings(float(figure), digits=2)
 
 
 def listed(words: Sequence[str]) -> str:

@@ -108,7 +108,7 @@ def read_table(text: str, flow: str, rise: str, system: str) -> NamedCurve:
     rows = [row for row in text.splitlines() if row.strip()]
     mark = next((m for m in MARKS if rows and all(m in row for row in rows[:2])), ",")
     kinds = (DIMENSIONS[flow], DIMENSIONS[rise])
-    default = [k.us if system == "us" else k.si for k in kinds]
+    default = [k.symbol(system) for k in kinds]
     points: list[tuple[float, float]] = []
     for number, row in enumerate(csv.reader(rows, delimiter=mark), 1):
         cells = [c.strip() for c in row[:2]]

@@ -14,6 +14,8 @@ from pydantic import AwareDatetime, BaseModel, ConfigDict, Field, PlainSerialize
 
 from mainspring.core.errors import BadEntry
 from mainspring.core.procedure import OLDEST, PURPOSES, Evidence, Instrument, Visit, kinds
+from mainspring.core.systems import USUAL
+from mainspring.exchange.units import Units
 
 FORMAT = "mainspring-line"
 # 2: visits and instruments; 3: what was entered from paper, and when the server took each piece; 4: decided;
@@ -88,7 +90,7 @@ class SitePart(_Part):
     """The site the line stands at."""
 
     name: Annotated[str, Field(min_length=1, max_length=200)]
-    units: Literal["si", "us"] = "si"
+    units: Units = USUAL
     entries: Plain = {}
 
 

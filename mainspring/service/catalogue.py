@@ -10,6 +10,7 @@ from mainspring.core.line.applications import APPLICATIONS
 from mainspring.core.line.fields import Field
 from mainspring.core.method import METHODS, Figure, Method, Parameter, find_method, given, register_all
 from mainspring.core.quantity import DIMENSIONS
+from mainspring.core.systems import SYSTEMS, UnitSystem
 from mainspring.core.working import pretty, working_of
 from mainspring.service.working import WorkingView, working_view
 
@@ -32,7 +33,6 @@ class DimensionView(BaseModel):
     id: str
     units: list[UnitView]
     si: str
-    us: str
     digits: int
     coarse: str
 
@@ -85,6 +85,7 @@ class ApplicationView(BaseModel):
 class Catalogue(BaseModel):
     """Units, fields and applications, as core declares them."""
 
+    systems: list[UnitSystem]
     dimensions: list[DimensionView]
     groups: list[GroupView]
     applications: list[ApplicationView]
@@ -127,6 +128,7 @@ class CalculationView(BaseModel):
 def catalogue() -> Catalogue:
     """Units and fields."""
     return Catalogue(
+        systems=list(SYSTEMS.values()),
         dimensions=[
             DimensionView(
                 id=d.id,
@@ -137,7 +139,6 @@ def catalogue() -> Catalogue:
                     for u in d.units
                 ],
                 si=d.si,
-                us=d.us,
                 digits=d.digits,
                 coarse=d.coarse,
             )

@@ -132,7 +132,7 @@ def curves_view(line: Line, derived: Derived, ledger: Ledger) -> CurvesView:
     try:
         shape = Shape(line, derived)
     except MainspringError as gap:
-        return view.model_copy(update={"missing": gap.both})
+        return view.model_copy(update={"missing": gap.tellings})
     figures = key_figures(derived)
 
     def shown(name: str) -> FigureView | None:

@@ -13,9 +13,9 @@ class BadRecord(ValueError):
         super().__init__("; ".join(str(p) for p in problems.values()))
 
     @property
-    def both(self) -> str:
+    def tellings(self) -> str:
         """The text with its numbers in both unit systems."""
-        return "; ".join(p.both for p in self.problems.values())
+        return "; ".join(p.tellings for p in self.problems.values())
 
 
 class UnknownFigure(LookupError):

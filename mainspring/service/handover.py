@@ -86,8 +86,7 @@ def _entered(kept: KeptSetting | None) -> float | str | None:
 
 
 def _unit(dimension: str, system: str) -> str:
-    known = DIMENSIONS[dimension]
-    return known.us if system == "us" else known.si
+    return DIMENSIONS[dimension].symbol(system)
 
 
 def _number(value: float | str | None, dimension: str | None, system: str, digits: int = 6) -> str:

@@ -110,7 +110,7 @@ class Logs:
     def look(self, line_id: str, content: bytes, units: str, *, whole: bool) -> RecognisedView:
         """Recognise a log, or the beginning of one. Raises BadEntry."""
         record = self.lines.open(line_id).record
-        found = look_at(content, fan="fan" in record.traits, us=units == "us", whole=whole)
+        found = look_at(content, fan="fan" in record.traits, system=units, whole=whole)
         known = self.lines.look(lambda: repository.layout_of(line_id, found.signature))
         layout, doubts = found.layout, list(found.doubts)
         if known is not None:
@@ -275,9 +275,7 @@ class Logs:
         columns: list[pl.Series] = [moments]
         for quantity, values in trend.columns.items():
             dimension = DIMENSIONS[QUANTITIES[quantity][1]]
-            unit = (
-                dimension.core if form == "parquet" else dimension.unit(dimension.us if units == "us" else dimension.si)
-            )
+            unit = dimension.core if form == "parquet" else dimension.shown(units)
             shown = values if unit is dimension.core else np.round((values - unit.offset) / unit.factor, 6)
             columns.append(pl.Series(f"{quantity} [{unit.symbol}]", shown).fill_nan(None))
         out = io.BytesIO()
@@ -328,7 +326,7 @@ def _against_plate(record: Line, layout: Layout, rows: list[list[str]]) -> list[
     if most == 0 or LEAST_OF_PLATE * rated <= most <= MOST_OF_PLATE * rated * count:
         return []
     return [
-        f"In {column.unit} this reads {kind.both(most)}, and the motor is rated {kind.both(float(rated))}:"
+        f"In {column.unit} this reads {kind.tellings(most)}, and the motor is rated {kind.tellings(float(rated))}:"
         " is it another unit?"
     ]
 
@@ -401,6 +399,6 @@ def found_view(found: Found) -> FoundView:
     severity, text = _TOLD[found.kind]
     label, dimension = QUANTITIES.get(found.quantity, ("Time", "time"))
     words = text.format(
-        label=label, count=f"{found.count:,}".replace(",", " "), value=DIMENSIONS[dimension].both(found.value)
+        label=label, count=f"{found.count:,}".replace(",", " "), value=DIMENSIONS[dimension].tellings(found.value)
     )
     return FoundView(kind=found.kind, severity=severity, text=words, start=found.start, length=found.length)

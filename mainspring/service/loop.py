@@ -321,7 +321,7 @@ def try_loop(line: Line, asked: Asked) -> tuple[LoopView, Ledger]:
     except BadEntry:
         raise
     except MainspringError as gap:
-        return view.model_copy(update={"missing": gap.both}), ledger
+        return view.model_copy(update={"missing": gap.tellings}), ledger
     found = _traced(trial) | {
         "plant": PLANTS[setup.kind],
         "span": setup.config.sensor.high - setup.config.sensor.low,
@@ -603,7 +603,7 @@ def fitted_view(line: Line, asked: Asked, text: str, output: str, units: str, na
     if held is None or held.dimension is None:
         raise NoSolution("the speed comes from outside: nothing is held that a log could be laid over")
     kind = DIMENSIONS[held.dimension]
-    unit = kind.unit(kind.us if units == "us" else kind.si)
+    unit = kind.shown(units)
     full = 1.0 if output == "Hz" else float(line.motor.rated_frequency) / 100.0
     rows = [(t, unit.to_si(v), u * full) for t, v, u in zip(times, told, outputs, strict=True)]
     found = fit_log(line, Derived(line), asked.moved, rows, names)
@@ -685,7 +685,7 @@ def _modelled(line: Line, asked: Asked, demand: float) -> ModelView:
             return blank.model_copy(update={"rules": _of_level(line, asked)})
         _, fit = bump(line, Derived(line), asked.moved, demand)
     except MainspringError as reason:
-        return blank.model_copy(update={"missing": reason.both})
+        return blank.model_copy(update={"missing": reason.tellings})
     return ModelView(
         demand=demand,
         process_gain=fit.process_gain,

@@ -228,7 +228,7 @@ class Measured:
         try:
             return self._compared(asked_of(opened.line, counted, way_of(opened.line, ways))), ""
         except MainspringError as gap:
-            return None, gap.both
+            return None, gap.tellings
 
     def _compare(self, asked: Asked) -> Compared:
         before, after = self._side(asked, "before"), self._side(asked, "after")

@@ -144,7 +144,7 @@ def savings_view(line: Line, derived: Derived, claim: Claim | None = None) -> tu
         found = savings_of(line, derived)
         missing = list(found.missing)
     except MainspringError as gap:
-        missing = [gap.both]
+        missing = [gap.tellings]
     told = headline_of(line, found, claim, by_spots)
     view = SavingsView(
         known=found is not None,
@@ -301,7 +301,7 @@ def _spots(ledger: Ledger, line: Line) -> tuple[Spots | None, SpotsView | None, 
     try:
         found = spots_of(line)
     except MainspringError as gap:
-        return None, None, gap.both
+        return None, None, gap.tellings
     return found, _spots_view(ledger, found), ""
 
 

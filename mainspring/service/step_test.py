@@ -81,8 +81,7 @@ def step_test(opened: Opened, text: str, output: Output, units: str) -> StepTest
         full = float(opened.line.motor.rated_frequency) if output == "Hz" else 100.0
     except BadEntry as problem:
         raise BadRecord({problem.field: problem}) from None
-    known = DIMENSIONS[dimension]
-    unit = known.unit(known.us if units == "us" else known.si)
+    unit = DIMENSIONS[dimension].shown(units)
     values = [unit.to_si(v) for v in told]
     shares = [(v - low) / span for v in values]
     parts = [u / full for u in outputs]
@@ -102,7 +101,7 @@ def step_test(opened: Opened, text: str, output: Output, units: str) -> StepTest
     try:
         fit = fit_step(times, shares, parts)
     except BadEntry as problem:
-        return view.model_copy(update={"refused": problem.both})
+        return view.model_copy(update={"refused": problem.tellings})
     return view.model_copy(
         update={
             "fitted": [low + v * span for v in fit.fitted],

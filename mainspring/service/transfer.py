@@ -44,7 +44,7 @@ def export_line(opened: Opened) -> str:
     evidence = sorted(opened.evidence, key=lambda e: (e.at, e.step, e.kind, repr(sorted(e.data.items(), key=str))))
     return line_file.dump(
         LineFile(
-            site=SitePart(name=opened.site.name, units=opened.site.units, entries=entries),  # type: ignore[arg-type]
+            site=SitePart(name=opened.site.name, units=opened.site.units, entries=entries),
             line=LinePart(tag=opened.kept.tag, title=opened.kept.title, record=opened.kept.record),
             visits=[line_file.part_of_visit(v) for v in visits],
             evidence=[line_file.part_of_evidence(e, ids) for e in evidence],

@@ -549,7 +549,7 @@ class Ledger:
         try:
             reasons = make()
         except MainspringError as gap:
-            return view.model_copy(update={"missing": gap.both})
+            return view.model_copy(update={"missing": gap.tellings})
         ruling = strictest(reasons, highest=highest)
         return view.model_copy(
             update={
@@ -601,7 +601,7 @@ def _answer(path: str) -> str:
 
 def problem_view(path: str, problem: BadEntry) -> ProblemView:
     """A bad entry for the screen."""
-    return ProblemView(field=path, value=str(problem.value)[:200], allowed=problem.allowed, message=problem.both)
+    return ProblemView(field=path, value=str(problem.value)[:200], allowed=problem.allowed, message=problem.tellings)
 
 
 def evidence_view(evidence: Evidence) -> EvidenceView:

@@ -9,13 +9,16 @@ from hypothesis import strategies as st
 
 from mainspring.core.errors import BadEntry, OutOfRange
 from mainspring.core.line.stations import Site
+from mainspring.core.method import given as figure
 from mainspring.core.quantity import DIMENSIONS, Dimension, Unit, round_significant
+from mainspring.core.sentence import say
+from mainspring.core.systems import SYSTEMS, UnitSystem
 from mainspring.core.told import told
 
 PINT = pint.UnitRegistry(autoconvert_offset_to_baseunit=True)
 PINT.define("conventional_inch_of_water = inch * 1000 kg/m**3 * standard_gravity")
 AS_PINT = {
-    "MGD": "megagallon / day",
+    "MGD": "megagallon / day", "igpm": "imperial_gallon/min", "igal": "imperial_gallon",
     "–": "dimensionless", "%": "percent", "r/min": "rpm", "m³/s": "m**3/s", "L/s": "L/s", "m³/h": "m**3/hour",
     "L/min": "L/min", "gpm": "gallon/min", "m³": "m**3", "gal": "gallon", "min": "minute", "h": "hour", "a": "year",
     "°C": "degC", "°F": "degF", "kg/m³": "kg/m**3", "lb/ft³": "lb/ft**3", "N·m": "N*m", "lbf·ft": "lbf*ft", "Ω": "ohm",
@@ -123,15 +126,38 @@ def test_a_number_has_what_an_instrument_or_a_drive_can_hold(kind: str, value: f
 
 
 def test_plain_text_reads_in_both_systems() -> None:
-    text = f"keep {DIMENSIONS['diameter'].both(0.3, 2)} apart, below {DIMENSIONS['voltage'].both(50.0)}"
+    text = f"keep {DIMENSIONS['diameter'].tellings(0.3, 2)} apart, below {DIMENSIONS['voltage'].tellings(50.0)}"
     assert (told(text, "si"), told(text, "us")) == (
         "keep 300 mm apart, below 50 V",
         "keep 12 in apart, below 50 V",
     )
 
 
+def test_imperial_is_gallons_and_feet_beside_celsius() -> None:
+    flow, volume = DIMENSIONS["flow"], DIMENSIONS["volume"]
+    assert flow.show(7.5767e-3, "im") == "100 igpm"  # 4.54609 L each, Weights and Measures Act 1985
+    assert volume.show(0.0454609, "im") == "10 igal"
+    assert DIMENSIONS["head"].show(30.48, "im") == "100 ft"
+    assert DIMENSIONS["temperature"].show(40.0, "im") == "40 °C"
+    assert flow.parse("100 imp gpm") == pytest.approx(100 * 4.54609e-3 / 60, rel=1e-9)
+
+
+def test_a_unit_system_from_outside_is_one_row(monkeypatch: pytest.MonkeyPatch) -> None:
+    monkeypatch.setitem(SYSTEMS, "hh", UnitSystem("hh", "Hectolitres", {"flow": "m³/d", "pressure": "kPa"}))
+    assert DIMENSIONS["flow"].show(0.01, "hh") == "864 m³/d"
+    assert DIMENSIONS["head"].show(12.0, "hh") == "12 m"
+    assert told(DIMENSIONS["pressure"].tellings(3e5), "hh") == "300 kPa"
+    assert told("keep ⟨300 mm|12 in⟩ apart", "hh") == "keep 300 mm apart"
+    assert say("at {p}", p=figure("p", 3e5, "pressure")).text("hh") == "at 300 kPa"
+
+
+@pytest.mark.parametrize("system", SYSTEMS.values(), ids=lambda s: s.id)
+def test_what_a_system_shows_is_a_unit_of_the_quantity(system: UnitSystem) -> None:
+    assert {kind: DIMENSIONS[kind].unit(symbol).symbol for kind, symbol in system.shows.items()} == dict(system.shows)
+
+
 def test_a_refusal_tells_its_numbers_in_both_systems() -> None:
     with pytest.raises(OutOfRange, match=r"2000000 m; allowed: from -400 m up to 4000 m") as refused:
         Site.fields["altitude"].check(2e6)
-    assert "ft" in told(refused.value.both, "us")
+    assert "ft" in told(refused.value.tellings, "us")
     assert "ft" not in str(refused.value)

@@ -102,10 +102,10 @@ def test_a_date_and_a_time_may_stand_in_two_columns() -> None:
 def test_the_month_is_told_by_the_days_and_asked_where_it_cannot_be() -> None:
     assert look_at(table(stamps("%m/%d/%Y %H:%M"))).doubts == []
     one_day = "\n".join(table(stamps("%m/%d/%Y %H:%M")).decode().splitlines()[:90]).encode()
-    doubtful = look_at(one_day, us=True)
+    doubtful = look_at(one_day, system="us")
     assert any("either way round" in d for d in doubtful.doubts)
     assert doubtful.layout.time_format.startswith("%m/%d")
-    assert look_at(one_day, us=False).layout.time_format.startswith("%d/%m")
+    assert look_at(one_day, system="si").layout.time_format.startswith("%d/%m")
 
 
 def test_a_preamble_and_a_row_of_units_are_passed_over() -> None:
@@ -129,7 +129,7 @@ def test_thousands_with_a_mark_of_their_own() -> None:
 def test_us_units_and_a_fans_flow() -> None:
     rows = [f"{t},{p},{q}" for t, p, q in zip(stamps("%Y-%m-%d %H:%M"), POWER, FLOW, strict=True)]
     content = "\n".join(["Time,Power kW,Flow gpm", *rows]).encode()
-    assert read(content, us=True).columns["flow"] == pytest.approx(FLOW * 3.785411784e-3 / 60, rel=1e-9)
+    assert read(content, system="us").columns["flow"] == pytest.approx(FLOW * 3.785411784e-3 / 60, rel=1e-9)
     fan = "\n".join(["Time,Power kW,Air flow cfm", *rows]).encode()
     assert set(read(fan, fan=True).columns) == {"power", "air_flow"}
 

@@ -9,6 +9,8 @@ from pydantic import BaseModel
 
 from mainspring.api import schemas
 from mainspring.api.routes import JSON, READS, WRITES, Id, of_line, problems
+from mainspring.core.systems import USUAL
+from mainspring.exchange.units import Units
 from mainspring.service import handover, transfer
 from mainspring.service.curve_file import FoundCurve, curves_of_file
 from mainspring.service.lines import line_json
@@ -48,7 +50,7 @@ def routes(service: Service) -> APIRouter:
         return of_line(request, opened, line_id, ready)
 
     @router.get("/lines/{line_id}/run.pdf", response_class=Response, responses=READS)
-    async def run_pdf(line_id: Id, units: schemas.Units = "si", paper: Literal["A4", "Letter"] = "A4") -> Response:
+    async def run_pdf(line_id: Id, units: Units = USUAL, paper: Literal["A4", "Letter"] = "A4") -> Response:
         def make() -> Response:
             line = opened.open(line_id)
             return download(
@@ -59,7 +61,7 @@ def routes(service: Service) -> APIRouter:
         return made
 
     @router.get("/lines/{line_id}/handover.pdf", response_class=Response, responses=READS)
-    async def handover_pdf(line_id: Id, units: schemas.Units = "si") -> Response:
+    async def handover_pdf(line_id: Id, units: Units = USUAL) -> Response:
         def make() -> Response:
             line = opened.open(line_id)
             return download(handover.handover_pdf(line, units), "application/pdf", line.kept.tag, "pdf")
@@ -68,12 +70,12 @@ def routes(service: Service) -> APIRouter:
         return made
 
     @router.get("/lines/{line_id}/settings.csv", response_class=Response, responses=READS)
-    def settings_csv(line_id: Id, units: schemas.Units = "si") -> Response:
+    def settings_csv(line_id: Id, units: Units = USUAL) -> Response:
         line = opened.open(line_id)
         return download(handover.settings_table(line, units).encode(), "text/csv; charset=utf-8", line.kept.tag, "csv")
 
     @router.get("/lines/{line_id}/settings.xlsx", response_class=Response, responses=READS)
-    async def settings_xlsx(line_id: Id, units: schemas.Units = "si") -> Response:
+    async def settings_xlsx(line_id: Id, units: Units = USUAL) -> Response:
         def make() -> Response:
             line = opened.open(line_id)
             book = handover.settings_book(line, units)
@@ -83,7 +85,7 @@ def routes(service: Service) -> APIRouter:
         return made
 
     @router.get("/lines/{line_id}/keypad.pdf", response_class=Response, responses=READS)
-    async def keypad_pdf(line_id: Id, units: schemas.Units = "si", paper: Literal["A4", "Letter"] = "A4") -> Response:
+    async def keypad_pdf(line_id: Id, units: Units = USUAL, paper: Literal["A4", "Letter"] = "A4") -> Response:
         def make() -> Response:
             line = opened.open(line_id)
             page = service.keypads.pdf(line, units, paper)
@@ -110,7 +112,7 @@ def routes(service: Service) -> APIRouter:
         return kept
 
     @router.post("/curves/file", responses=problems())
-    async def curve_file(request: Request, fan: bool = False, units: schemas.Units = "si") -> list[FoundCurve]:
+    async def curve_file(request: Request, fan: bool = False, units: Units = USUAL) -> list[FoundCurve]:
         content = await request.body()
         found: list[FoundCurve] = await apart(curves_of_file, content, fan, units)
         return found

@@ -14,6 +14,8 @@ from mainspring.api.routes import READS, WRITES, Id, of_line
 from mainspring.api.routes.files import download
 from mainspring.api.routes.work import followed, told_of
 from mainspring.core.errors import BadEntry
+from mainspring.core.systems import USUAL
+from mainspring.exchange.units import Units
 from mainspring.service import logs, measured, owner
 from mainspring.service.service import Service
 from mainspring.service.workshop import Workshop
@@ -90,9 +92,7 @@ def routes(service: Service, workshop: Workshop) -> APIRouter:
         return service.logs.duty(line_id, str(log_id))
 
     @router.get("/logs/{log_id}/table", response_class=Response, responses=READS)
-    def get_table(
-        line_id: Id, log_id: UUID, form: Literal["csv", "parquet"] = "csv", units: schemas.Units = "si"
-    ) -> Response:
+    def get_table(line_id: Id, log_id: UUID, form: Literal["csv", "parquet"] = "csv", units: Units = USUAL) -> Response:
         name, content = service.logs.table(line_id, str(log_id), form, units)
         media = "text/csv; charset=utf-8" if form == "csv" else "application/vnd.apache.parquet"
         return download(content, media, name, form)
@@ -110,7 +110,7 @@ def routes(service: Service, workshop: Workshop) -> APIRouter:
         return of_line(request, service.open_lines, line_id, lambda _: service.owners.view(line_id))
 
     @router.get("/owner.pdf", response_class=Response, responses=READS)
-    async def owner_pdf(line_id: Id, units: schemas.Units = "si", paper: Literal["A4", "Letter"] = "A4") -> Response:
+    async def owner_pdf(line_id: Id, units: Units = USUAL, paper: Literal["A4", "Letter"] = "A4") -> Response:
         tag, page = await anyio.to_thread.run_sync(service.owners.pdf, line_id, units, paper)
         return download(page, "application/pdf", f"{tag}-owner", "pdf")
 

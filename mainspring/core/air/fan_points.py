@@ -104,7 +104,7 @@ def fan_speed_on_points(
     """
     found = speed_for(cubics(tuple(flows), tuple(pressures)), flow, pressure, density_ratio)
     if found is None:
-        raise NoSolution(f"no speed of this fan gives {DIMENSIONS['air_pressure'].both(pressure)} at that flow")
+        raise NoSolution(f"no speed of this fan gives {DIMENSIONS['air_pressure'].tellings(pressure)} at that flow")
     return found
 
 

@@ -12,7 +12,8 @@ from mainspring.core.line import Line
 from mainspring.core.measured.claimed import WAYS, Claim
 from mainspring.core.quantity import DIMENSIONS, round_significant
 from mainspring.core.sentence import in_percent
-from mainspring.core.told import both
+from mainspring.core.systems import SYSTEMS
+from mainspring.core.told import tellings
 
 CHANCES = {0.68: "two chances in three", 0.80: "four chances in five", 0.90: "nine chances in ten", 0.95: "19 in 20"}
 HELD = "\u00a0"  # a space at which no line breaks
@@ -145,8 +146,8 @@ def _words_of(claim: Claim) -> str:
     if claim.dimension in ("flow", "air_flow"):
         covered = [p.at for p in claim.points if p.covered]
         show = DIMENSIONS[claim.dimension].show
-        spans = (f"between {show(min(covered), s, 2)} and {show(max(covered), s, 2)}" for s in ("si", "us"))
-        return f"at the same flows, {both(*spans)}"
+        spans = (f"between {show(min(covered), s, 2)} and {show(max(covered), s, 2)}" for s in SYSTEMS)
+        return f"at the same flows, {tellings(*spans)}"
     return WAYS[claim.way]
 
 
@@ -198,7 +199,7 @@ def _by_model(line: Line, told: Headline, model: Savings) -> Owner:
         ),
         surer="A power meter read for two weeks before and after, with the flow, would measure it.",
         not_counted=tuple(
-            f"{_hours(float(r.hours))} at {DIMENSIONS[r.flow.dimension or 'flow'].both(float(r.flow))}: {r.why}."
+            f"{_hours(float(r.hours))} at {DIMENSIONS[r.flow.dimension or 'flow'].tellings(float(r.flow))}: {r.why}."
             for r in model.refused
         ),
         measured=False,

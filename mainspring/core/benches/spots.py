@@ -167,7 +167,7 @@ def _level(asked: Asked, before: Rows, now: Rows, dimension: str) -> SpotLevel:
         try:
             powers.append(_read_at(rows, asked.flow, name, dimension))
         except NoSolution as gap:
-            whys.append(gap.both)
+            whys.append(gap.tellings)
     if whys:
         return SpotLevel(asked.flow, asked.hours, None, None, "; ".join(whys))
     return SpotLevel(asked.flow, asked.hours, powers[0], powers[1], "")
@@ -181,7 +181,7 @@ def _read_at(rows: Rows, flow: Figure, name: str, dimension: str) -> Figure:
     low, high = by_flow[0][0], by_flow[-1][0]
     reach = max(REACH * (high - low), REACH * float(flow))
     if not low - reach <= flow <= high + reach:
-        show = DIMENSIONS[dimension].both
+        show = DIMENSIONS[dimension].tellings
         raise NoSolution(f"{name} was read from {show(float(low))} to {show(float(high))} only")
     if len(by_flow) == 1:
         return by_flow[0][1]

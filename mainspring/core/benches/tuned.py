@@ -163,7 +163,7 @@ def in_drive_forms(
         series = _form("series", "Series: derivative before the integral", *(float(v) for v in inner))
     except MainspringError as reason:
         label = "Series: derivative before the integral"
-        series = DriveForm("series", label, None, None, None, None, None, None, None, reason.both)
+        series = DriveForm("series", label, None, None, None, None, None, None, None, reason.tellings)
     parallel = DriveForm(
         "parallel",
         "Parallel: each part its own gain",

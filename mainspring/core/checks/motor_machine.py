@@ -250,7 +250,7 @@ def ramps_suit_inertia(line: Line, derived: Derived) -> Verdict:
     except NoSolution as never:
         return stop(
             "It never reaches full speed",
-            say("At {power} on the shaft, the motor gives {rated}: " + never.both + ".",
+            say("At {power} on the shaft, the motor gives {rated}: " + never.tellings + ".",
                 power=derived.duty_power, rated=line.motor.rated_power),
             say("Check duty, speed and motor; run it slower, or take a larger motor."),
         )  # fmt: skip

@@ -261,7 +261,7 @@ def efficiency_fits_class(line: Line, derived: Derived) -> Verdict | None:
         return clear(
             "Class has no limit for this motor",
             say("{power}, {poles} poles at {hz}: " + f"no limit of {motor.ie_class} in the tables. "
-                + reason.both.replace("{", "(").replace("}", ")"),
+                + reason.tellings.replace("{", "(").replace("}", ")"),
                 power=motor.rated_power, poles=poles, hz=motor.rated_frequency),
         )  # fmt: skip
     numbers = {"plate": motor.efficiency, "expected": expected, "power": motor.rated_power, "poles": poles}

@@ -36,7 +36,7 @@ ELSE = ("{field} {value} is outside what can be computed: {allowed}", "Look at i
 def plainly(reason: MainspringError) -> tuple[str, str]:
     """Why something cannot be judged, and what to look at; numbers in both unit systems, as the error has them."""
     if not isinstance(reason, BadEntry):
-        return reason.both, ""
+        return reason.tellings, ""
     why, do = MEANS.get(reason.field.lower(), ELSE)
     field = f"{reason.field[:1].upper()}{reason.field[1:]}"
     return why.format(field=field, value=reason.value, allowed=reason.allowed), do

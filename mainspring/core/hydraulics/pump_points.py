@@ -97,7 +97,7 @@ def speed_on_points(
     """
     found = speed_for(cubics(tuple(flows), tuple(heads)), flow, head)
     if found is None:
-        raise NoSolution(f"no speed of this pump gives {DIMENSIONS['head'].both(head)} at that flow")
+        raise NoSolution(f"no speed of this pump gives {DIMENSIONS['head'].tellings(head)} at that flow")
     return found
 
 

@@ -116,7 +116,7 @@ def duty_flow(
     """
     shutoff = c0 * speed_ratio**2
     if shutoff < static_head:
-        head = DIMENSIONS["head"].both
+        head = DIMENSIONS["head"].tellings
         raise NoSolution(
             f"at {speed_ratio * 100:.0f} % speed the pump reaches {head(shutoff)} and {head(static_head)} must be"
             " overcome: no water moves"

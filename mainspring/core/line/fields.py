@@ -111,12 +111,12 @@ class Quantity(Field):
             raise BadEntry(self.label, value, "a number")
         low_ok = (self.above is None or value > self.above) and (self.atleast is None or value >= self.atleast)
         if not low_ok or value > self.upto:
-            raise OutOfRange(self.label, DIMENSIONS[self.dimension].both(float(value)), self.allowed())
+            raise OutOfRange(self.label, DIMENSIONS[self.dimension].tellings(float(value)), self.allowed())
         return float(value)
 
     def allowed(self) -> str:
         """The bounds in words."""
-        show = DIMENSIONS[self.dimension].both
+        show = DIMENSIONS[self.dimension].tellings
         low = f"above {show(self.above)} " if self.above is not None else ""
         low = f"from {show(self.atleast)} " if self.atleast is not None else low
         return f"{low}up to {show(self.upto)}"
@@ -276,7 +276,7 @@ class Points(Field):
             for column, number in zip(self.columns, row, strict=True):
                 bad = isinstance(number, bool) or not isinstance(number, (int, float)) or not math.isfinite(number)
                 if bad or not column.atleast <= number <= column.upto:
-                    show = DIMENSIONS[column.dimension].both
+                    show = DIMENSIONS[column.dimension].tellings
                     raise OutOfRange(
                         f"{self.label}, row {i}, {in_sentence(column.label)}",
                         number if bad else show(float(number)),

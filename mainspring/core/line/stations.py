@@ -9,7 +9,7 @@ from mainspring.core.line.proof import Duty, Proof
 from mainspring.core.practice import PRACTICE
 from mainspring.core.quantity import DIMENSIONS
 from mainspring.core.sentence import in_prose, show
-from mainspring.core.told import both
+from mainspring.core.told import tellings
 
 PLATE = "From the plate"
 PUMP, FAN = ("pump",), ("fan",)
@@ -248,7 +248,7 @@ class Drive(Group):
         upto=70,
         tab=PLATE,
         provenance="plate",
-        help="Often " + both("40 or 50 °C", "104 or 122 °F") + ".",
+        help="Often " + tellings("40 or 50 °C", "104 or 122 °F") + ".",
     )
     discharge_time = Quantity(
         "time",
@@ -587,7 +587,7 @@ class Machine(Group):
     )  # fmt: skip
     curve_density = Quantity(
         "density", "Air density of the curve", above=0.3, upto=2, tab="Curve", provenance="plate", when=FAN, more=True,
-        help="Left empty: " + DIMENSIONS["density"].both(1.2) + ".",
+        help="Left empty: " + DIMENSIONS["density"].tellings(1.2) + ".",
     )  # fmt: skip
     curve = Points(
         "Curve points",

@@ -101,7 +101,7 @@ SHORT_OF_LIFT = 1.1  # of the power in the water lifted: no pump, motor and driv
 
 def _beyond_plate(found: Claim) -> Refused | None:
     most = found.plate.most
-    show = DIMENSIONS["input_power"].both
+    show = DIMENSIONS["input_power"].tellings
     for name, highest in (("before", found.highest[0]), ("after", found.highest[1])):
         if most is not None and highest > MOST_OVER * most:
             why = f"up to {show(highest)} were read {name} the change, and the motor takes {show(most)} at most"
@@ -110,7 +110,7 @@ def _beyond_plate(found: Claim) -> Refused | None:
 
 
 def _below_lift(found: Claim) -> Refused | None:
-    rise, show = found.plate.rise, DIMENSIONS["input_power"].both
+    rise, show = found.plate.rise, DIMENSIONS["input_power"].tellings
     if found.way not in ("flow", "air_flow") or rise <= 0 or found.dimension is None:
         return None
     for name, powers in (("before", [p.before for p in found.points]), ("after", [p.after for p in found.points])):
@@ -118,7 +118,7 @@ def _below_lift(found: Claim) -> Refused | None:
         short = [(at, power) for at, power in pairs if power < SHORT_OF_LIFT * rise * at]
         if len(short) > len(pairs) / 2:
             at, power = short[-1]
-            flow = DIMENSIONS[found.dimension].both(at)
+            flow = DIMENSIONS[found.dimension].tellings(at)
             why = f"{show(power)} were read {name} the change at {flow}, and lifting that alone needs {show(rise * at)}"
             return Refused(
                 "everything",
@@ -131,7 +131,7 @@ def _below_lift(found: Claim) -> Refused | None:
 def _more_than_all(found: Claim) -> Refused | None:
     if not found.seconds or found.taken_before <= 0 or found.saved <= found.taken_before:
         return None
-    energy = DIMENSIONS["energy"].both
+    energy = DIMENSIONS["energy"].tellings
     why = f"{energy(float(found.saved))} saved of {energy(float(found.taken_before))} that were taken"
     return Refused("everything", why, "A power below nought, or a clamp the wrong way round: look at the meter.")
 
@@ -183,7 +183,7 @@ def _beyond_curve(found: Claim) -> Refused | None:
         over = [(x, read) for x, read in pairs if read > MOST_BY_CURVE * float(np.interp(x, at, power))]
         if pairs and len(over) > len(pairs) / 2:
             x, read = over[-1]
-            show, flow = DIMENSIONS["input_power"].both, DIMENSIONS[found.dimension].both(x)
+            show, flow = DIMENSIONS["input_power"].tellings, DIMENSIONS[found.dimension].tellings(x)
             why = f"{show(read)} were read {name} the change at {flow}, and by its curve it takes at full speed"
             return Refused(
                 "everything",
@@ -205,9 +205,9 @@ def _level_moved(found: Claim) -> Refused | None:
     if by_level <= MOST_MOVED * found.saved:
         return None
     higher = "higher" if found.moved > 0 else "lower"
-    energy = DIMENSIONS["energy"].both
+    energy = DIMENSIONS["energy"].tellings
     why = (
-        f"the level stood {DIMENSIONS['head'].both(abs(found.moved))} {higher} after the change at the same flows,"
+        f"the level stood {DIMENSIONS['head'].tellings(abs(found.moved))} {higher} after the change at the same flows,"
         f" which alone is at least {energy(by_level)} of {energy(float(found.saved))}"
     )
     return Refused("everything", why, "Log until both periods have seen the same level.")
@@ -246,13 +246,13 @@ def _uncovered(found: Claim) -> list[Refused]:
 
 def _uncovered_told(found: Claim, group: list[Point]) -> Refused:
     seconds = sum(p.seconds for p in group)
-    hours = DIMENSIONS["hours"].both(seconds)
+    hours = DIMENSIONS["hours"].tellings(seconds)
     share = seconds / found.seconds_all
     days = max(NEAR_DAYS, math.ceil(NEAR_HOURS * len(group) * HOUR / max(share * DAY, 1.0)))
     if found.dimension is None:
         why = f"{hours} a year fall there; {group[0].why}"
         return Refused("some hours of the week", why, "One more week would do.")
-    show = DIMENSIONS[found.dimension].both
+    show = DIMENSIONS[found.dimension].tellings
     low, high = group[0].at, group[-1].at
     if group[-1] is found.points[-1]:
         what = f"above {show(_edge(found, group[0], -1))}"
@@ -286,8 +286,8 @@ def sharpen_of(found: Claim, accuracies: tuple[Accuracy, Accuracy], freedom: flo
     if whole == 0:
         return ""
     most = max(shares, key=lambda k: shares[k])
-    left = DIMENSIONS["energy"].both(math.sqrt(max(0.0, whole**2 - 0.75 * shares[most] ** 2)))
-    now = DIMENSIONS["energy"].both(whole)
+    left = DIMENSIONS["energy"].tellings(math.sqrt(max(0.0, whole**2 - 0.75 * shares[most] ** 2)))
+    now = DIMENSIONS["energy"].tellings(whole)
     if most == "scatter":
         more = f"Days: four times as many would take the interval from ±{now} to ±{left}."
         return f"{more} A better meter would do little."

@@ -292,7 +292,7 @@ def _told_of(fits: tuple[Fit, Fit]) -> tuple[str, str]:
 
 def _figures(point: Point, way: str, told: tuple[str, str], prefix: str = "") -> tuple[Figure, Figure, Figure]:
     dimension = way_dimension(way)
-    where = " at rest" if prefix else f" at {DIMENSIONS[dimension].both(point.at)}" if dimension else ""
+    where = " at rest" if prefix else f" at {DIMENSIONS[dimension].tellings(point.at)}" if dimension else ""
 
     def leaf(name: str, label: str, kind: str, value: float, why: str) -> Figure:
         return Figure(value, Leaf(f"measured.{prefix}{name}", f"{label}{where}", kind, "measured", why))

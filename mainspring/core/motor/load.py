@@ -90,7 +90,7 @@ def load_by_power_and_losses(
     available = input_power / rated_power - constant_loss
     if available < 0:
         raise NoSolution(
-            f"{DIMENSIONS['input_power'].both(input_power)} is less than the motor's own constant losses;"
+            f"{DIMENSIONS['input_power'].tellings(input_power)} is less than the motor's own constant losses;"
             " check the reading"
         )
     if load_loss == 0:

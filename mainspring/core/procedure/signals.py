@@ -180,7 +180,7 @@ def _input(line: Line) -> Step:
     except AssertionError:
         missing = "the range of the sensor is not known"
     except MainspringError as gap:
-        missing = gap.both
+        missing = gap.tellings
     return Step(
         "signals.input",
         "Sensor input at five points",
@@ -253,7 +253,7 @@ def _reference(line: Line, derived: Derived) -> Step:
         for row, share in zip(expected, shares, strict=True):
             row["shown"] = between_limits(frequency_of_reference(share, base), *between)
     except MainspringError as gap:
-        missing = gap.both
+        missing = gap.tellings
     limits = dict(zip(("low", "high"), between, strict=True)) if between else {}
     runs = " It runs between {low} and {high}, whatever it is told." if between else ""
     return Step(

@@ -15,7 +15,8 @@ from mainspring.core.procedure.step import Reading, School, Step, StepTable
 from mainspring.core.procedure.turn import columns_of, step_references, top_row
 from mainspring.core.procedure.visit import Visit, open_visit
 from mainspring.core.sentence import in_sentence, say
-from mainspring.core.told import both
+from mainspring.core.systems import SYSTEMS
+from mainspring.core.told import tellings
 
 FOUND, CAUSE, TOUCHED, ROWS = "visit.found", "visit.cause", "visit.touched", "visit.rows"
 VISIT_STEPS = {
@@ -258,7 +259,7 @@ def _found(line: Line) -> Step:
 
 def _cause(line: Line, derived: Derived, stay: Stay) -> Step:
     causes = _ranked(line, derived, stay)
-    ways = {c.id: School(c.title, both(c.because.text("si"), c.because.text("us"))) for c in causes}
+    ways = {c.id: School(c.title, tellings(*(c.because.text(s) for s in SYSTEMS))) for c in causes}
     ways[OTHER] = School("Something else", "Say what, in a note beside this step.")
     likeliest = f" The likeliest here first: {in_sentence(causes[0].measure)}" if causes else ""
     return Step(

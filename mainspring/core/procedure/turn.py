@@ -204,7 +204,7 @@ def _step_up(line: Line, derived: Derived) -> Step:
         references = step_references(given("base", base, "frequency"), lowest_row(line))
         speeds = _speeds_alone(derived, references)
         columns = _by_slip(columns_of(line), derived) if speeds else columns_of(line)
-        table = StepTable(references, columns, speeds, gap.both, not_asked=unreachable(line, references))
+        table = StepTable(references, columns, speeds, gap.tellings, not_asked=unreachable(line, references))
         rests = tuple(row["speed"] for row in speeds)
     return Step(
         "turn.step_up",

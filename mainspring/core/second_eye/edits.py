@@ -11,6 +11,7 @@ from mainspring.core.line import find_field
 from mainspring.core.line.fields import Field, Points, Quantity
 from mainspring.core.quantity import DIMENSIONS, Dimension, Unit, round_significant
 from mainspring.core.second_eye.usual import HORSEPOWERS, KILOWATTS, usual_slip
+from mainspring.core.systems import SYSTEMS
 
 _BAR = (1.0, 1.6, 2.5, 4.0, 6.0, 10.0, 16.0, 25.0, 40.0)
 _PSI = (15.0, 30.0, 50.0, 60.0, 100.0, 150.0, 200.0, 300.0)
@@ -134,11 +135,12 @@ def _numbers(path: str, dimension_id: str, value: float, typed: str) -> tuple[tu
 
 
 _NEVER_TYPED = ("Pa", "W", "m³", "/J", "kg/J", "s²/m⁵", "MPa", "mV", "kV", "MW")
+_SELDOM = ("igpm", "igal")  # one trade's own: a slip into them is not looked for
 
 
 def _core_only(dimension: Dimension, unit: Unit) -> bool:
     """Whether a unit is only how the core counts, and nobody types it: pascals in pipes, watts of a motor."""
-    return unit.symbol in _NEVER_TYPED and unit is not dimension.unit(dimension.si)
+    return unit.symbol in (*_NEVER_TYPED, *_SELDOM) and unit is not dimension.unit(dimension.si)
 
 
 def _named(unit: Unit) -> str:
@@ -163,7 +165,7 @@ def as_typed(dimension: Dimension, value: float, typed: str) -> tuple[str, Unit]
                 return number.lstrip("+"), unit
             break
     shown: list[tuple[bool, int, int, str, Unit]] = []
-    for symbol in dict.fromkeys((dimension.si, dimension.us, *(u.symbol for u in dimension.units))):
+    for symbol in dict.fromkeys((*map(dimension.symbol, SYSTEMS), *(u.symbol for u in dimension.units))):
         unit = dimension.unit(symbol)
         number = round_significant(unit.from_si(value), 6)
         if number == "–":

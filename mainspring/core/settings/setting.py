@@ -140,9 +140,9 @@ def plan_of(declared: Setting, line: Line, derived: Derived) -> SettingRow:
     try:
         return SettingRow(declared, declared.plan(bare, of_bare))
     except NotKnown as gap:
-        return SettingRow(declared, None, gap.both, gap.field)
+        return SettingRow(declared, None, gap.tellings, gap.field)
     except MainspringError as reason:
-        return SettingRow(declared, None, reason.both)
+        return SettingRow(declared, None, reason.tellings)
 
 
 def without(line: Line, derived: Derived, setting: str) -> tuple[Line, Derived]:

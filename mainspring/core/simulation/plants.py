@@ -139,7 +139,7 @@ def _check_reach(plant: kernel.Plant, setpoint: float, highest: float) -> None:
     made, need = plant.c0 * highest**2, _needed_rise(plant, setpoint)
     if made <= need:
         kind = "air_pressure" if plant.weight == 1.0 else "head"
-        told = {n: DIMENSIONS[kind].both(v) for n, v in (("made", made), ("need", need))}
+        told = {n: DIMENSIONS[kind].tellings(v) for n, v in (("made", made), ("need", need))}
         raise NoSolution(
             f"it cannot be held: at its highest speed it makes {told['made']} with everything shut, and"
             f" {told['need']} are needed; a lower setpoint, a higher limit, or another machine"

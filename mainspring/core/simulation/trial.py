@@ -97,7 +97,7 @@ def why(event: Event, trial: Trial) -> str:
     """Why it happened, with its numbers in both unit systems."""
     knobs, kinds = trial.setup.knobs, {"sleep_delay": "time", "stage_delay": "time", "high_level": "head"}
     told = {
-        n: DIMENSIONS[kinds.get(n, "frequency")].both(v) for n, v in knobs.items() if f"{{{n}}}" in _WHY[event.name]
+        n: DIMENSIONS[kinds.get(n, "frequency")].tellings(v) for n, v in knobs.items() if f"{{{n}}}" in _WHY[event.name]
     }
     return _WHY[event.name].format(**told)
 

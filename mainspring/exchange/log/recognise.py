@@ -10,6 +10,7 @@ from dataclasses import dataclass
 from mainspring.core.errors import BadEntry
 from mainspring.core.measured.trend import DAY, LEAST_ROWS
 from mainspring.core.quantity import DIMENSIONS
+from mainspring.core.systems import SYSTEMS, USUAL
 from mainspring.exchange.log.layout import DELIMITERS, MOST_COLUMNS, PER_ROW, READ_AS, Layout, LogColumn
 from mainspring.exchange.log.times import Reading, formats_of, is_date, is_time
 from mainspring.exchange.packed.apart import plain_of
@@ -48,7 +49,7 @@ class Look:
     signature: str
 
 
-def look_at(content: bytes | Plain, *, fan: bool = False, us: bool = False, whole: bool = True) -> Look:
+def look_at(content: bytes | Plain, *, fan: bool = False, system: str = USUAL, whole: bool = True) -> Look:
     """Recognise a log. `whole` says that the file is not only its beginning.
 
     Raises BadEntry where there is no table with times in it.
@@ -69,14 +70,14 @@ def look_at(content: bytes | Plain, *, fan: bool = False, us: bool = False, whol
     body = [row for row in rows[skip:] if len(row) >= width - 1]
     columns = _columns(body, width)
     heads = _headings(rows[:skip], width)
-    times, form, doubts = _times(columns, us=us)
+    times, form, doubts = _times(columns, system=system)
     if doubts:  # only more days can tell which number is the month
         more = [row for row in _rows(everything[skip:], delimiter) if len(row) >= width - 1]
-        times, form, doubts = _times(_columns(more, width), us=us)
+        times, form, doubts = _times(_columns(more, width), system=system)
     comma = _decimal_comma(columns, times, delimiter)
     grouped = _grouped(columns, times, comma=comma)
     read = [i for i in range(width) if i not in times]
-    named = [_column(i, heads[i], columns[i], fan=fan, us=us, comma=comma) for i in read]
+    named = [_column(i, heads[i], columns[i], fan=fan, system=system, comma=comma) for i in read]
     layout = Layout(delimiter, comma, skip, times, form, tuple(_each_once(named)), grouped)
     doubts += _unit_doubts(layout)
     doubts += _sheets_beside(plain.beside)
@@ -180,24 +181,24 @@ def _all_units(row: list[str]) -> bool:
     return bool(named) and len(known) >= len(named) / 2
 
 
-def _times(columns: list[list[str]], *, us: bool) -> tuple[tuple[int, ...], str, list[str]]:
+def _times(columns: list[list[str]], *, system: str) -> tuple[tuple[int, ...], str, list[str]]:
     for i, column in enumerate(columns[:4]):
         if is_date(column) and i + 1 < len(columns) and is_time(columns[i + 1]):
             joined = [f"{d} {t}" for d, t in zip(column, columns[i + 1], strict=True)]
             if found := formats_of(joined):
-                return _chosen((i, i + 1), found, us=us)
+                return _chosen((i, i + 1), found, system=system)
     for i, column in enumerate(columns):
         if found := formats_of(column):
-            return _chosen((i,), found, us=us)
+            return _chosen((i,), found, system=system)
     first = columns[0][0] if columns and columns[0] else ""
     raise BadEntry("log", first, "a column with the time of each row")
 
 
-def _chosen(at: tuple[int, ...], found: list[Reading], *, us: bool) -> tuple[tuple[int, ...], str, list[str]]:
+def _chosen(at: tuple[int, ...], found: list[Reading], *, system: str) -> tuple[tuple[int, ...], str, list[str]]:
     best = [r for r in found if r.span <= found[0].span * 1.01 or found[0].step >= DAY]
     if len(best) == 1:
         return at, best[0].format, []
-    wanted = "mdy" if us else "dmy"
+    wanted = "mdy" if SYSTEMS[system].month_first else "dmy"
     chosen = next((r for r in best if r.order == wanted), best[0])
     way = "month before day" if chosen.order == "mdy" else "day before month"
     return at, chosen.format, [f"The dates could be read either way round; {way} was taken. Check it."]
@@ -221,7 +222,7 @@ def _grouped(columns: list[list[str]], times: tuple[int, ...], *, comma: bool) -
     return any(group.match(c) for i, column in enumerate(columns) if i not in times for c in column)
 
 
-def _column(at: int, head: str, cells: list[str], *, fan: bool, us: bool, comma: bool) -> LogColumn:
+def _column(at: int, head: str, cells: list[str], *, fan: bool, system: str, comma: bool) -> LogColumn:
     numbers = [c for c in cells if c.lower() not in _EMPTY]
     if not numbers or sum(map(_is_number, numbers)) < 0.8 * len(numbers):
         return LogColumn(at, head)
@@ -240,7 +241,7 @@ def _column(at: int, head: str, cells: list[str], *, fan: bool, us: bool, comma:
             return LogColumn(at, head)  # in a unit that nobody here knows: not read as another
         if quantity == "energy" and not _rises(numbers, comma=comma):
             quantity = PER_ROW
-        usual = {"running": "–"}.get(quantity, dimension.us if us else dimension.si)
+        usual = {"running": "–"}.get(quantity, dimension.symbol(system))
         return LogColumn(at, head, quantity, symbol or usual)
     by_unit = _by_unit(unit, fan=fan) if unit else None
     return LogColumn(at, head, *(by_unit or ("", "")))

@@ -26,7 +26,7 @@ class Session {
 	who = $state(remembered('who') ?? '');
 	/** Waits for a name, where something is to be signed and nobody has given one. */
 	signing = $state.raw<((named: boolean) => void) | null>(null);
-	system = $state<System>(remembered('units') === 'us' ? 'us' : 'si');
+	system = $state<System>((remembered('units') ?? 'si') as System);
 	mode = $state<'light' | 'dark'>('light');
 	units = $state.raw(new UnitTable([]));
 	groups = $state.raw<Schemas['GroupView'][]>([]);
@@ -44,9 +44,9 @@ class Session {
 	private run = crypto.randomUUID();
 
 	async load(): Promise<void> {
-		reader.units = this.system;
 		const found = await answer(api.GET('/api/catalogue'));
-		this.units = new UnitTable(found.dimensions);
+		this.units = new UnitTable(found.dimensions, found.systems);
+		this.read(this.system);
 		this.groups = found.groups;
 		this.applications = found.applications;
 		this.mode = document.documentElement.dataset['mode'] === 'dark' ? 'dark' : 'light';
@@ -59,13 +59,13 @@ class Session {
 	atSite(id: string, system: string): void {
 		this.site = id;
 		const chosen = remembered(`units.${id}`) ?? system;
-		this.read(chosen === 'us' ? 'us' : 'si');
+		this.read(chosen);
 	}
 
 	/** All sites are looked at. */
 	atAllSites(): void {
 		this.site = '';
-		this.read(remembered('units') === 'us' ? 'us' : 'si');
+		this.read(remembered('units'));
 	}
 
 	/** Units for the site that is open, and for no other: what is typed on the next is in its own. */
@@ -74,8 +74,8 @@ class Session {
 		remember(this.site ? `units.${this.site}` : 'units', system);
 	}
 
-	private read(system: System): void {
-		this.system = reader.units = system;
+	private read(system: string | null): void {
+		this.system = reader.units = this.units.known(system);
 	}
 
 	setWho(name: string): void {
@@ -133,7 +133,10 @@ class Session {
 
 	/** Text of the server, in this person's units. */
 	words(text: string): string {
-		return words(text, this.system);
+		return words(
+			text,
+			this.units.systems.findIndex((s) => s.id === this.system)
+		);
 	}
 
 	/** The number alone, to as many figures as it carries. */

@@ -1,42 +1,43 @@
 import { describe, expect, it } from 'vitest';
 import { significant, UnitTable, words } from './units';
+import { SYSTEMS } from './test-units';
 
-const table = new UnitTable([
-	{
-		id: 'power',
-		si: 'kW',
-		us: 'hp',
-		digits: 3,
-		coarse: '',
-		units: [
-			{ symbol: 'W', factor: 1, offset: 0, aliases: [], decimals: 2 },
-			{ symbol: 'kW', factor: 1000, offset: 0, aliases: [], decimals: 2 },
-			{ symbol: 'hp', factor: 745.6998715822702, offset: 0, aliases: [], decimals: 2 }
-		]
-	},
-	{
-		id: 'temperature',
-		si: '°C',
-		us: '°F',
-		digits: 4,
-		coarse: '',
-		units: [
-			{ symbol: '°C', factor: 1, offset: 0, aliases: [], decimals: 2 },
-			{ symbol: '°F', factor: 5 / 9, offset: -160 / 9, aliases: [], decimals: 2 }
-		]
-	},
-	{
-		id: 'time',
-		si: 's',
-		us: 's',
-		digits: 4,
-		coarse: 'min',
-		units: [
-			{ symbol: 's', factor: 1, offset: 0, aliases: [], decimals: 2 },
-			{ symbol: 'min', factor: 60, offset: 0, aliases: [], decimals: 1 }
-		]
-	}
-]);
+const table = new UnitTable(
+	[
+		{
+			id: 'power',
+			si: 'kW',
+			digits: 3,
+			coarse: '',
+			units: [
+				{ symbol: 'W', factor: 1, offset: 0, aliases: [], decimals: 2 },
+				{ symbol: 'kW', factor: 1000, offset: 0, aliases: [], decimals: 2 },
+				{ symbol: 'hp', factor: 745.6998715822702, offset: 0, aliases: [], decimals: 2 }
+			]
+		},
+		{
+			id: 'temperature',
+			si: '°C',
+			digits: 4,
+			coarse: '',
+			units: [
+				{ symbol: '°C', factor: 1, offset: 0, aliases: [], decimals: 2 },
+				{ symbol: '°F', factor: 5 / 9, offset: -160 / 9, aliases: [], decimals: 2 }
+			]
+		},
+		{
+			id: 'time',
+			si: 's',
+			digits: 4,
+			coarse: 'min',
+			units: [
+				{ symbol: 's', factor: 1, offset: 0, aliases: [], decimals: 2 },
+				{ symbol: 'min', factor: 60, offset: 0, aliases: [], decimals: 1 }
+			]
+		}
+	],
+	SYSTEMS
+);
 
 describe('reading what was typed', () => {
 	it.each([
@@ -113,8 +114,9 @@ describe('showing', () => {
 	});
 
 	it('tells plain text of the server in one unit system', () => {
-		expect(words('keep ⟨300 mm|12 in⟩ apart, ⟨3 m|9.8 ft⟩ off', 'us')).toBe('keep 12 in apart, 9.8 ft off');
-		expect(words('keep ⟨300 mm|12 in⟩ apart', 'si')).toBe('keep 300 mm apart');
+		expect(words('keep ⟨300 mm|12 in⟩ apart, ⟨3 m|9.8 ft⟩ off', 1)).toBe('keep 12 in apart, 9.8 ft off');
+		expect(words('keep ⟨300 mm|12 in⟩ apart', 0)).toBe('keep 300 mm apart');
+		expect(words('keep ⟨300 mm|12 in⟩ apart, ⟨1 L|2 gal|3 igal⟩', 2)).toBe('keep 300 mm apart, 3 igal');
 	});
 
 	it('shows in the system asked for', () => {

@@ -4,7 +4,8 @@
  */
 import type { Schemas } from './api/client';
 
-export type System = 'si' | 'us';
+export type System = Schemas['NewSite']['units'];
+export type UnitSystem = Schemas['UnitSystem'];
 export type Dimension = Schemas['DimensionView'];
 export type Unit = Schemas['UnitView'];
 
@@ -12,9 +13,34 @@ const THIN = '\u202f';
 
 export class UnitTable {
 	private readonly byId: Map<string, Dimension>;
+	private readonly bySystem: Map<string, UnitSystem>;
 
-	constructor(dimensions: Dimension[]) {
+	constructor(
+		dimensions: Dimension[],
+		/** In the order in which a text tells its numbers. */
+		readonly systems: UnitSystem[] = []
+	) {
 		this.byId = new Map(dimensions.map((d) => [d.id, d]));
+		this.bySystem = new Map(systems.map((s) => [s.id, s]));
+	}
+
+	/** A system's id, where there is such a one; taken as it is while the table has not come. */
+	known(system: string | null): System {
+		return system && (!this.bySystem.size || this.bySystem.has(system)) ? (system as System) : 'si';
+	}
+
+	system(id: System): UnitSystem | undefined {
+		return this.bySystem.get(id);
+	}
+
+	/** Symbol of the unit in which a system shows a dimension. */
+	private usual(dimension: Dimension, system: System): string {
+		return this.system(system)?.shows?.[dimension.id] ?? dimension.si;
+	}
+
+	/** Symbols that any of the systems shows. */
+	shown(dimension: Dimension): string[] {
+		return [dimension.si, ...this.systems.map((s) => this.usual(dimension, s.id as System))];
 	}
 
 	dimension(id: string | null | undefined): Dimension | undefined {
@@ -25,7 +51,7 @@ export class UnitTable {
 	unit(id: string | null | undefined, system: System, chosen?: string): Unit | undefined {
 		const dimension = this.dimension(id);
 		if (!dimension) return undefined;
-		const symbol = chosen ?? (system === 'us' ? dimension.us : dimension.si);
+		const symbol = chosen ?? this.usual(dimension, system);
 		return dimension.units.find((u) => u.symbol === symbol) ?? dimension.units[0];
 	}
 
@@ -88,9 +114,9 @@ export class UnitTable {
 		return value * unit.factor + unit.offset;
 	}
 
-	/** Whether a comma before exactly three digits groups thousands here: in the US, and where nobody reads thousandths. */
+	/** Whether a comma before exactly three digits groups thousands here: where the country writes so, and where nobody reads thousandths. */
 	private groups(id: string, system: System, chosen?: string): boolean {
-		return system === 'us' || WHOLE.has(this.unit(id, system, chosen)?.symbol ?? '');
+		return this.system(system)?.groups || WHOLE.has(this.unit(id, system, chosen)?.symbol ?? '');
 	}
 
 	/** The number written the other way, where a comma before three digits may be read two ways: "1,800" as 1800 or 1.8. */
@@ -110,7 +136,7 @@ export class UnitTable {
 }
 
 /** Units of which nobody enters thousandths. */
-const WHOLE = new Set(['r/min', 'V', 'Pa', 'cfm', 'gpm', 'h', 'ft', 'psi']);
+const WHOLE = new Set(['r/min', 'V', 'Pa', 'cfm', 'gpm', 'igpm', 'h', 'ft', 'psi']);
 const EITHER = /^([+-]?[1-9]\d{0,2}),(\d{3})([^\d.,].*)?$/;
 
 /** Digits as JavaScript reads them: a comma is a decimal mark unless it groups thousands. */
@@ -140,9 +166,12 @@ function held(value: number, digits: number, decimals: number): number {
 	return Math.max(Math.min(digits, whole + decimals), Math.min(2, digits));
 }
 
-/** Plain text of the server in one unit system: where a number stands in it, it says both, ⟨300 mm|12 in⟩. */
-export function words(text: string, system: System): string {
-	return text.replace(/⟨([^|⟩]*)\|([^⟩]*)⟩/g, system === 'us' ? '$2' : '$1');
+/** Plain text of the server in one unit system: where a number stands in it, each tells its own, ⟨300 mm|12 in⟩. */
+export function words(text: string, place: number): string {
+	return text.replace(/⟨([^⟩]*)⟩/g, (_, inside: string) => {
+		const tellings = inside.split('|');
+		return tellings[place] ?? tellings[0] ?? '';
+	});
 }
 
 /** That many significant figures, thousands set apart, no noise at the end. */

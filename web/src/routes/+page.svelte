@@ -83,7 +83,9 @@
 						>{site.lines.length}
 						{site.lines.length === 1 ? 'line' : 'lines'}{site.stops
 							? `, ${site.stops} ${site.stops === 1 ? 'stop' : 'stops'} open`
-							: ''}{site.units === 'us' ? ', US units' : ''}{site.saved
+							: ''}{session.units.known(site.units) === 'si'
+							? ''
+							: `, ${session.units.system(session.units.known(site.units))?.label} units`}{site.saved
 							? `, ${session.show(site.saved, 'energy')} a year modelled`
 							: ''}{site.measured ? `, ${session.show(site.measured, 'energy')} measured` : ''}</span
 					>

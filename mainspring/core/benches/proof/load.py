@@ -184,7 +184,7 @@ def _estimate(
         load = as_figure(of(*values))
         standard = _uncertainty(of, inputs)
     except (MainspringError, KeyError) as gap:
-        missing = f"needs the reading of {gap}" if isinstance(gap, KeyError) else gap.both
+        missing = f"needs the reading of {gap}" if isinstance(gap, KeyError) else gap.tellings
         return Estimate(id, title, None, None, None, worth, missing)
     return Estimate(id, title, load, *_interval(load, standard), worth, uncertainty=standard)
 

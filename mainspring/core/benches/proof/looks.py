@@ -158,7 +158,7 @@ def _winding(seen: Seen) -> Look:
     proof, motor = seen.line.proof, seen.line.motor
     hot = winding_temperature(proof.cold_resistance, proof.cold_degc, proof.hot_resistance)
     limit = _mean_limit(seen)
-    rise = DIMENSIONS["temperature_difference"].both(float(temperature_rise(hot, proof.coolant_degc)))
+    rise = DIMENSIONS["temperature_difference"].tellings(float(temperature_rise(hot, proof.coolant_degc)))
     if hot > limit + HOTTER_BY:
         return Look(
             "stop", hot, limit, f"{rise} over what cools it: its insulation goes within months. Stop and find why."

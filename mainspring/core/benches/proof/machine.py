@@ -156,7 +156,7 @@ def machine_looks(line: Line, derived: Derived) -> list[Look]:
     try:
         seen = Measured(line, derived)
     except MainspringError as gap:
-        return [Look("unknown", None, None, gap.both, "machine", "Machine")]
+        return [Look("unknown", None, None, gap.tellings, "machine", "Machine")]
     rules: tuple[tuple[str, str, Rule], ...] = (
         ("flow", "Flow", lambda: _flow(seen)),
         ("curve", "Against its curve", lambda: _curve(seen)),
@@ -168,7 +168,7 @@ def machine_looks(line: Line, derived: Derived) -> list[Look]:
 
 def _flow(seen: Measured) -> Look:
     found = seen.flow()
-    show = DIMENSIONS[seen.machine.words.flow].both
+    show = DIMENSIONS[seen.machine.words.flow].tellings
     said = f"{found.how.capitalize()}, ±{show(1.96 * found.uncertainty)} at 95 %."
     return Look("clear", found.flow, seen.machine.best_flow if float(seen.ratio) == 1.0 else None, said)
 

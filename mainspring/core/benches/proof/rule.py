@@ -28,4 +28,4 @@ def looked(id: str, label: str, rule: Rule) -> Look:
     try:
         return replace(rule(), id=id, label=label)
     except MainspringError as gap:
-        return Look("unknown", None, None, gap.both, id, label)
+        return Look("unknown", None, None, gap.tellings, id, label)

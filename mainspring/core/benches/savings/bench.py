@@ -112,7 +112,7 @@ def savings_of(line: Line, derived: Derived) -> Savings:
     try:
         emission = avoided_emission(saved, line.site.emission_factor)
     except MainspringError as gap:
-        missing.append(gap.both)
+        missing.append(gap.tellings)
     return Savings(
         alternative=ways.alternative,
         levels=levels,
@@ -152,7 +152,7 @@ def _levels(ways: Ways, asked: list[Asked]) -> tuple[list[Level], tuple[Left, ..
             before, now = ways.before(one.flow), ways.now(one.flow)
         except NoSolution as gap:
             problem = gap
-            refused.append(Left(one.flow, one.hours, gap.both))
+            refused.append(Left(one.flow, one.hours, gap.tellings))
             continue
         top = top or (one.flow, now.input)
         cube = cube_law_power(top[1], one.flow, top[0])

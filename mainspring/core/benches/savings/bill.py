@@ -210,7 +210,7 @@ class _Asking:
         try:
             return compute()
         except MainspringError as gap:
-            self.missing.append(gap.both)
+            self.missing.append(gap.tellings)
             return None
 
 
@@ -317,7 +317,7 @@ def _bills(
     try:
         return bill_of(line, asked, before), bill_of(line, asked, now)
     except NotKnown as gap:
-        ask.missing.append(gap.both)
+        ask.missing.append(gap.tellings)
         return None
 
 

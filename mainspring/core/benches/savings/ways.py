@@ -131,10 +131,10 @@ class Ways:
             if self.machine.head_at(self._split(flow, n), FULL_SPEED) >= needed * ENOUGH:
                 return n
         made = self.machine.head_at(self._split(flow, self.count), FULL_SPEED)
-        words, rise = self.machine.words, DIMENSIONS[self.machine.words.rise].both
+        words, rise = self.machine.words, DIMENSIONS[self.machine.words.rise].tellings
         all_of = f"{self.count} {words.name}s make" if self.count > 1 else f"the {words.name} makes"
         raise NoSolution(
-            f"at {DIMENSIONS[self.kind].both(float(flow))} {all_of} {rise(float(made))} at full speed and"
+            f"at {DIMENSIONS[self.kind].tellings(float(flow))} {all_of} {rise(float(made))} at full speed and"
             f" {rise(float(needed))} are needed: this level cannot be reached"
         )
 

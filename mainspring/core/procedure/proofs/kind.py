@@ -112,8 +112,7 @@ def told_school(data: Mapping[str, Any], step: Step) -> Told:
 
 def unit_of(dimension: str, system: str) -> str:
     """Symbol of the unit that a system shows."""
-    known = DIMENSIONS[dimension]
-    return known.us if system == "us" else known.si
+    return DIMENSIONS[dimension].symbol(system)
 
 
 def blanks_of(step: Step, system: str) -> list[tuple[str, str]]:

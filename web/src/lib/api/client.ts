@@ -21,7 +21,7 @@ export const api = createClient<paths>({
 });
 
 /** In which units this person reads; refusals come in them. The session keeps it. */
-export const reader: { units: 'si' | 'us' } = { units: 'si' };
+export const reader: { units: Schemas['NewSite']['units'] } = { units: 'si' };
 
 api.use({
 	onRequest({ request }) {

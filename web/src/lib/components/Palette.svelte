@@ -30,8 +30,11 @@
 			: []),
 		{ label: 'Round', hint: 'every line', run: () => void goto('/') },
 		{ label: 'Methods', hint: 'formulas and a calculator', run: () => void goto('/methods') },
-		{ label: 'SI units', hint: 'for the page', run: () => session.setUnits('si') },
-		{ label: 'US units', hint: 'for the page', run: () => session.setUnits('us') },
+		...session.units.systems.map(({ id, label }) => ({
+			label: `${label} units`,
+			hint: 'for the page',
+			run: () => session.setUnits(session.units.known(id))
+		})),
 		{ label: session.mode === 'dark' ? 'Light' : 'Dark', hint: 'theme', run: () => session.toggleMode() }
 	]);
 	const found = $derived(

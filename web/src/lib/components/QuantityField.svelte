@@ -35,7 +35,7 @@
 		if (value === undefined || !field.dimension) return '';
 		if (typed !== null && session.units.typedUnit(typed, field.dimension))
 			return `= ${session.units.show(value, field.dimension, session.system, chosen)}`;
-		const across = session.system === 'us' ? 'si' : 'us';
+		const across = session.system === 'si' ? 'us' : 'si';
 		const text = session.units.show(value, field.dimension, across);
 		return text === session.units.show(value, field.dimension, session.system, chosen) ? '' : text;
 	});
@@ -65,12 +65,10 @@
 	function nextUnit(): void {
 		const dimension = session.units.dimension(field.dimension);
 		const usual = session.units.unit(field.dimension, session.system)?.factor ?? 1;
+		const shown = dimension ? session.units.shown(dimension) : [];
 		// only units of its size: a tap beside a motor's kilowatts is never meant as megawatts
 		const units = (dimension?.units ?? []).filter(
-			(u) =>
-				Math.abs(Math.log10(u.factor / usual)) < 2.1 ||
-				u.symbol === dimension?.si ||
-				u.symbol === dimension?.us
+			(u) => Math.abs(Math.log10(u.factor / usual)) < 2.1 || shown.includes(u.symbol)
 		);
 		const at = units.findIndex((u) => u.symbol === (symbol || '–'));
 		chosen = units[(at + 1) % units.length]?.symbol;

@@ -1,16 +1,16 @@
 <script lang="ts">
-	/** SI or US for the whole page. */
+	/** The unit system of the whole page. */
 	import { SegmentedControl } from '@skeletonlabs/skeleton-svelte';
 	import { session } from '../session.svelte';
 </script>
 
 <SegmentedControl
 	value={session.system}
-	onValueChange={(details) => session.setUnits(details.value === 'us' ? 'us' : 'si')}
+	onValueChange={(details) => session.setUnits(session.units.known(details.value))}
 >
 	<SegmentedControl.Control class="unit-switch" aria-label="Units">
-		{#each [['si', 'SI'], ['us', 'US']] as [id, label] (id)}
-			<SegmentedControl.Item value={id ?? ''}>
+		{#each session.units.systems as { id, label } (id)}
+			<SegmentedControl.Item value={id}>
 				<SegmentedControl.ItemText>{label}</SegmentedControl.ItemText>
 				<SegmentedControl.ItemHiddenInput />
 			</SegmentedControl.Item>

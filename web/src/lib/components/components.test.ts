@@ -4,6 +4,7 @@ import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest';
 import type { Schemas } from '../api/client';
 import { session } from '../session.svelte';
 import { UnitTable } from '../units';
+import { SYSTEMS } from '../test-units';
 import CurveChart from './CurveChart.svelte';
 import EnergyChain from './EnergyChain.svelte';
 import Finding from './Finding.svelte';
@@ -17,10 +18,9 @@ import Strip from './Strip.svelte';
 import WorkingSheet from './WorkingSheet.svelte';
 
 const unit = (symbol: string, factor: number) => ({ symbol, factor, offset: 0, aliases: [], decimals: 2 });
-const dimension = (id: string, si: string, us: string, units: ReturnType<typeof unit>[], digits = 3) => ({
+const dimension = (id: string, si: string, units: ReturnType<typeof unit>[], digits = 3) => ({
 	id,
 	si,
-	us,
 	digits,
 	coarse: '',
 	units
@@ -29,15 +29,18 @@ const dimension = (id: string, si: string, us: string, units: ReturnType<typeof 
 const shown: Record<string, unknown>[] = [];
 
 beforeEach(() => {
-	session.units = new UnitTable([
-		dimension('pressure', 'bar', 'psi', [unit('Pa', 1), unit('bar', 1e5), unit('psi', 6894.757)]),
-		dimension('current', 'A', 'A', [unit('A', 1)]),
-		dimension('energy', 'kWh', 'kWh', [unit('J', 1), unit('kWh', 3.6e6)]),
-		dimension('flow', 'L/s', 'gpm', [unit('m³/s', 1), unit('L/s', 1e-3), unit('gpm', 6.30902e-5)]),
-		dimension('head', 'm', 'ft', [unit('m', 1), unit('ft', 0.3048)]),
-		dimension('power', 'kW', 'hp', [unit('W', 1), unit('kW', 1e3), unit('hp', 745.7)]),
-		dimension('frequency', 'Hz', 'Hz', [unit('Hz', 1)])
-	]);
+	session.units = new UnitTable(
+		[
+			dimension('pressure', 'bar', [unit('Pa', 1), unit('bar', 1e5), unit('psi', 6894.757)]),
+			dimension('current', 'A', [unit('A', 1)]),
+			dimension('energy', 'kWh', [unit('J', 1), unit('kWh', 3.6e6)]),
+			dimension('flow', 'L/s', [unit('m³/s', 1), unit('L/s', 1e-3), unit('gpm', 6.30902e-5)]),
+			dimension('head', 'm', [unit('m', 1), unit('ft', 0.3048)]),
+			dimension('power', 'kW', [unit('W', 1), unit('kW', 1e3), unit('hp', 745.7)]),
+			dimension('frequency', 'Hz', [unit('Hz', 1)])
+		],
+		SYSTEMS
+	);
 	session.system = 'si';
 	session.working = null;
 });

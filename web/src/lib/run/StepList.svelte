@@ -39,9 +39,9 @@
 		{#if overdue.length}<span class="over">calibration over</span>{/if}
 		<a href="/line/{sheet.line.id}/story">Story</a>
 		<a
-			href="/api/lines/{sheet.line.id}/run.pdf?units={session.system}&paper={session.system === 'us'
-				? 'Letter'
-				: 'A4'}"
+			href="/api/lines/{sheet.line.id}/run.pdf?units={session.system}&paper={session.units.system(
+				session.system
+			)?.paper}"
 			download>On paper</a
 		>
 		<a href="/line/{sheet.line.id}/trip">It tripped: why?</a>

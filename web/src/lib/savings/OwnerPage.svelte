@@ -28,9 +28,8 @@
 		<p class="do">
 			<a
 				class="act"
-				href="/api/lines/{lineId}/owner.pdf?units={session.system}&paper={session.system === 'us'
-					? 'Letter'
-					: 'A4'}"
+				href="/api/lines/{lineId}/owner.pdf?units={session.system}&paper={session.units.system(session.system)
+					?.paper}"
 				target="_blank"
 				rel="noopener">Print it: one page</a
 			>

@@ -82,7 +82,7 @@ export class SitePage implements Holder {
 	private take(site: Schemas['SiteView']): void {
 		this.site = site;
 		this.named = site.name;
-		this.system = site.units === 'us' ? 'us' : 'si';
+		this.system = session.units.known(site.units);
 		session.atSite(site.id, site.units);
 		this.entries = plain(site);
 		this.texts = {};

@@ -3,6 +3,7 @@ import { afterEach, beforeEach, expect, it, vi } from 'vitest';
 import { session } from '../session.svelte';
 import { answering } from '../test-answers';
 import { UnitTable } from '../units';
+import { SYSTEMS } from '../test-units';
 import { SitePage } from './site-page.svelte';
 
 const METRE = {
@@ -33,7 +34,7 @@ const kept = (revision: number, name = 'North', entries = {}) => ({
 });
 
 beforeEach(() => {
-	session.units = new UnitTable([METRE] as never);
+	session.units = new UnitTable([METRE] as never, SYSTEMS);
 	session.groups = [{ id: 'site', fields: [LEAD, MONEY] }] as never;
 	localStorage.setItem('mainspring.units.s', 'us'); // chosen for this site on this device
 });

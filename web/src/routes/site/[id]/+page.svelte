@@ -68,8 +68,7 @@
 					<label
 						><span>Units</span>
 						<select class="field" bind:value={at.units}>
-							<option value="si">SI</option>
-							<option value="us">US</option>
+							{#each session.units.systems as { id, label } (id)}<option value={id}>{label}</option>{/each}
 						</select></label
 					>
 					{#each at.facts as field (field.name)}

@@ -95,7 +95,8 @@
 			href="/api/lines/{line.id}/handover.pdf?units={session.system}"
 			target="_blank"
 			rel="noopener"
-			><b>Hand-over page</b><span>PDF, one page, in {session.system === 'us' ? 'US' : 'SI'} units</span></a
+			><b>Hand-over page</b><span>PDF, one page, in {session.units.system(session.system)?.label} units</span
+			></a
 		>
 		<a class="file sheet" href="/api/lines/{line.id}/settings.csv?units={session.system}" download
 			><b>Settings sheet</b><span>CSV, planned, as found, as left</span></a
