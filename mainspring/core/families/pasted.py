@@ -55,7 +55,7 @@ _OTHER_WORDS = {
     "variable": "variable quadratic square pump fan",
     "constant": "constant linear",
     "forward": "forward clockwise",
-    "tellings": "both bidirectional",
+    "both": "both bidirectional",
     "fault": "fault trip alarm",
     "running": "running run operation",
 }

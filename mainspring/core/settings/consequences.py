@@ -98,7 +98,7 @@ CHOICES: dict[str, dict[str, Does]] = {
     **{f"io.digital_{n}": _INPUTS for n in range(1, 7)},
     **{f"limits.skip_band_{n}": _SKIP for n in (1, 2, 3)},
     "limits.direction": {
-        "tellings": _doubt("May run backwards", "Both directions are allowed: a signal can turn it the wrong way."),
+        "both": _doubt("May run backwards", "Both directions are allowed: a signal can turn it the wrong way."),
         "forward": _doubt("Cannot turn back", "The cycle that clears its throat needs to turn it back a moment."),
     },
     "start.mode": {

@@ -80,14 +80,14 @@ for _number in (1, 2, 3):
 @setting(
     "limits.direction",
     "Direction",
-    choices={"forward": "Forward only", "tellings": "Both"},
+    choices={"forward": "Forward only", "both": "Both"},
     wrong="It may run backwards.",
 )
 def direction(line: Line, derived: Derived) -> Planned:
     """Forward only, but for the anti-clog cycle of a pump with fibre."""
     cure = reversal_of(line).cure
     if line.value("line.load") == "clogging":
-        return fixed("tellings", f"Fibre: the anti-clog cycle turns it back; the wrong way is still cured by {cure}.")
+        return fixed("both", f"Fibre: the anti-clog cycle turns it back; the wrong way is still cured by {cure}.")
     return fixed("forward", f"A {line.application.machine}; the wrong way is cured by {cure}, not in the drive.")
 
 
