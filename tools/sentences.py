@@ -14,7 +14,7 @@ from mainspring.core.diagnosis.trips import MOMENTS, TRIPS, Moment, rank_causes
 from mainspring.core.line import parse_line
 from mainspring.core.sentence import Sentence
 from mainspring.core.settings import SETTINGS
-from mainspring.core.settings.consequences import CHOICES, NUMBERS, Does
+from mainspring.core.settings.does import Does
 from mainspring.core.told import told
 from mainspring.demo import fans, pumps, sites
 from tests.second_eye.lines import right_lines, slips_by_hand, with_slip
@@ -63,14 +63,11 @@ def catalogue() -> str:
             for when in MOMENTS:
                 for cause in rank_causes(kind, line, Derived(line), Moment(when)):
                     add("Causes of a trip", cause.title, cause.because, cause.measure)
-    for id, values in CHOICES.items():
-        for value, does in values.items():
-            add("Values beside the proposed one", f"{SETTINGS[id].label}: {SETTINGS[id].choices[value]}",
-                _plain(does))  # fmt: skip
-    for id, around in NUMBERS.items():
-        for side, does in zip(("below", "above"), around, strict=True):
-            add("Values beside the proposed one", f"{SETTINGS[id].label}: {side}",
-                _plain(does))  # fmt: skip
+    for setting in SETTINGS.values():
+        sides = {"below": setting.below, "above": setting.above}
+        told = {**{setting.choices[v]: d for v, d in setting.does.items()}, **{n: d for n, d in sides.items() if d}}
+        for value, does in told.items():
+            add("Values beside the proposed one", f"{setting.label}: {value}", _plain(does))
     pages = ["# Every sentence, to be read aloud", "", "Made by `.venv/bin/python -m tools.sentences docs/sentences.md`"
              " from the demo's lines, findings also", "of the right and slipped lines in `tests/second_eye`; SI and US"
              " beside each other.", ""]  # fmt: skip

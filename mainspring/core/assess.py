@@ -17,7 +17,7 @@ from mainspring.core.procedure.step import Step
 from mainspring.core.second_eye.findings import look_again
 from mainspring.core.sentence import Sentence, say
 from mainspring.core.settings import plan_settings
-from mainspring.core.settings.effects import deviations
+from mainspring.core.settings.deviations import deviations
 from mainspring.core.settings.setting import SettingRow
 
 

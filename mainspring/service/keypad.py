@@ -9,7 +9,7 @@ from mainspring.core.families import KEYS, keypad_steps
 from mainspring.core.families.changes import changes_between
 from mainspring.core.families.dial import read_back, whole_of
 from mainspring.core.families.keypad import KeypadStep, without_parameter
-from mainspring.core.settings import DICTIONARY, SETTINGS
+from mainspring.core.settings import SETTINGS
 from mainspring.exchange.pdf import laid_out
 from mainspring.service.families import ChangeView, Families, change_view, wanted_values
 from mainspring.service.keys import Of
@@ -165,7 +165,7 @@ def _key(ledger: Ledger, row: SetRow, step: KeypadStep, language: str, left: int
     return KeyView(
         setting=step.setting.id,
         label=step.setting.label,
-        definition=DICTIONARY[step.setting.id].text,
+        definition=step.setting.means,
         number=p.number,
         called=p.called(language),
         page=p.page,

@@ -13,7 +13,8 @@ from mainspring.core.procedure import check_text
 from mainspring.core.sentence import say
 from mainspring.core.settings import SETTINGS
 from mainspring.core.settings.conflicts import Conflict, conflicts_of, in_force_values
-from mainspring.core.settings.effects import Effect, value_effect
+from mainspring.core.settings.deviations import value_effect
+from mainspring.core.settings.effect import Effect
 from mainspring.core.settings.setting import SettingRow, same_value
 from mainspring.service.commands import carry_out
 from mainspring.service.errors import BadRecord, SetBetween

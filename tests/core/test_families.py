@@ -34,7 +34,7 @@ from mainspring.core.families.keypad import CLOSES, LEADS
 from mainspring.core.families.pasted import SPELLING, SURE, guess_setting, guess_table, likeness, search_settings
 from mainspring.core.method import Figure
 from mainspring.core.quantity import DIMENSIONS
-from mainspring.core.settings import DICTIONARY, SETTINGS, plan_settings
+from mainspring.core.settings import SETTINGS, plan_settings
 from mainspring.exchange.family_file import (
     family_csv,
     family_of_plain,
@@ -369,13 +369,12 @@ def test_any_text_is_a_table_or_refused(text: str) -> None:
 
 
 def test_the_dictionary_defines_every_setting_once() -> None:
-    assert set(DICTIONARY) == set(SETTINGS)
     assert len(SETTINGS) >= 110
-    for id, told in DICTIONARY.items():
-        assert told.text.endswith("."), id
+    for id, told in SETTINGS.items():
+        assert told.means.endswith("."), id
         if told.low is not None and told.high is not None:
             assert told.low < told.high, id
-        assert (SETTINGS[id].plan.__doc__ or told.text).strip(), id
+        assert (told.plan.__doc__ or told.means).strip(), id
 
 
 def test_search_finds_a_setting_by_any_word_for_it() -> None:
@@ -388,7 +387,7 @@ def test_search_finds_a_setting_by_any_word_for_it() -> None:
 @pytest.mark.parametrize("name", ["booster", "set", "borehole", "wet_well", "supply_fan", "fan_wall", "circulator"])
 def test_what_is_proposed_lies_in_what_any_drive_could_take(name: str, records: dict[str, dict[str, Any]]) -> None:
     for id, value in planned(records[name]).items():
-        told = DICTIONARY[id]
+        told = SETTINGS[id]
         if isinstance(value, float) and told.low is not None and told.high is not None:
             assert told.low <= value <= told.high, (id, value)
 

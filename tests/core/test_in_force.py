@@ -15,7 +15,8 @@ from mainspring.core.procedure import Evidence, sheet_status
 from mainspring.core.procedure.telling import told_on_site
 from mainspring.core.progress import progress_of
 from mainspring.core.settings import SETTINGS, plan_settings
-from mainspring.core.settings.effects import Effect, value_effect
+from mainspring.core.settings.deviations import value_effect
+from mainspring.core.settings.effect import Effect
 from mainspring.core.settings.setting import plan_of
 from tests.conftest import line_of
 

@@ -12,7 +12,7 @@ from mainspring.api.routes.files import download
 from mainspring.core.diagnosis.trips import TRIPS
 from mainspring.core.families import KEYS, Family
 from mainspring.core.families.pasted import ROLES, search_settings
-from mainspring.core.settings import DICTIONARY, SETTINGS
+from mainspring.core.settings import SETTINGS
 from mainspring.exchange.family_file import write_family
 from mainspring.service.codes import CodeView
 from mainspring.service.families import ChangeView, FamilySummary, FamilyView, PastedView, TriedView
@@ -167,17 +167,17 @@ def routes(service: Service) -> APIRouter:
 
 
 def _word(id: str) -> WordView:
-    setting, told = SETTINGS[id], DICTIONARY[id]
+    setting = SETTINGS[id]
     return WordView(
         id=id,
         group=setting.group,
         label=setting.label,
-        definition=told.text,
+        definition=setting.means,
         dimension=setting.dimension,
         choices=setting.choices,
         wrong=setting.wrong,
         derived=(setting.plan.__doc__ or "").strip(),
-        also=list(told.also),
-        low=told.low,
-        high=told.high,
+        also=list(setting.also),
+        low=setting.low,
+        high=setting.high,
     )

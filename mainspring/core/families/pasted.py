@@ -15,7 +15,7 @@ from functools import lru_cache
 from mainspring.core.errors import BadEntry
 from mainspring.core.families.family import Parameter, Word
 from mainspring.core.quantity import DIMENSIONS
-from mainspring.core.settings import DICTIONARY, SETTINGS, Setting
+from mainspring.core.settings import SETTINGS, Setting
 
 ROLES = ("number", "label", "range", "unit", "default", "choices", "")
 MOST_ROWS, MOST_COLUMNS, MOST_TEXT = 2000, 30, 1_000_000
@@ -389,7 +389,7 @@ def _fits(dimension: str, unit: str) -> bool:
 
 @lru_cache(256)
 def _names(id: str) -> tuple[str, ...]:
-    return (SETTINGS[id].label, *DICTIONARY[id].also)
+    return (SETTINGS[id].label, *SETTINGS[id].also)
 
 
 @lru_cache(256)

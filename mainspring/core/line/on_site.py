@@ -8,29 +8,20 @@ from collections.abc import Mapping
 from dataclasses import dataclass, field, replace
 from datetime import datetime
 
-# settings that are fields of the record too
-OF_SETTING: dict[str, str] = {
-    "limits.current": "drive.current_limit",
-    "carrier.frequency": "drive.carrier",
-    "ramps.up": "control.ramp_up",
-    "ramps.down": "control.ramp_down",
-    "pid.setpoint_1": "control.setpoint",
-    "pid.duct_setpoint_1": "control.air_setpoint",
-    "pid.level_setpoint_1": "control.level_setpoint",
-    "pid.temperature_setpoint_1": "control.temperature_setpoint",
-    "pid.flow_setpoint_1": "control.flow_setpoint",
-    "pid.gain": "control.gain",
-    "pid.integral_time": "control.integral_time",
-    "pid.output_low": "control.low_limit",
-    "sleep.frequency": "control.sleep_below",
-    "sleep.delay": "control.sleep_delay",
-    "sleep.boost": "control.boost",
-    "level.stop_level": "system.stop_level",
-    "level.start_level": "system.start_level",
-    "level.high_level": "system.high_level",
-}
-# settings that are no field, on which something else is derived all the same
-ASKED = ("limits.minimum_speed", "limits.maximum_speed", "sleep.wake_level", "protection.interlock", "stop.mode")
+OF_SETTING: dict[str, str] = {}  # settings that are fields of the record too: filled in where they are declared
+LEADING: set[str] = set()  # settings that are no field, on which something else is derived all the same
+_SETTING_AT: dict[str, str] = {}
+
+
+def speaks_for(setting: str, field: str, *, leads: bool = False) -> None:
+    """Declare the field of the record that a setting speaks for, or that something is derived from it without one."""
+    if field:
+        OF_SETTING[setting] = field
+        _SETTING_AT[field] = setting
+    if leads:
+        LEADING.add(setting)
+
+
 # readings of the run sheet that are fields of the record too: by step and reading
 OF_READING: dict[tuple[str, str], str] = {
     ("power.line_volts", "l1_l2"): "supply.reading_12",
@@ -39,7 +30,6 @@ OF_READING: dict[tuple[str, str], str] = {
     ("signals.sensor", "setpoint"): "sensor.check_signal",
     ("signals.sensor", "pressure"): "sensor.check_pressure",
 }
-_SETTING_AT = {path: setting for setting, path in OF_SETTING.items()}
 _READING_AT = {path: f"{step}.{reading}" for (step, reading), path in OF_READING.items()}
 HOLD = "loop.hold.hold"  # the frequency that held the setpoint at no demand, as read
 

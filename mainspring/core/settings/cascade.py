@@ -1,6 +1,7 @@
 """Several drives on one pipe: who leads, when another comes and goes, who takes turns."""
 
 from collections.abc import Callable
+from typing import Any
 
 from mainspring.core import practice
 from mainspring.core.derived import Derived
@@ -9,12 +10,22 @@ from mainspring.core.line import Line
 from mainspring.core.method import DERIVED, given
 from mainspring.core.ratios import difference_of, mean_of
 from mainspring.core.sentence import say
+from mainspring.core.settings.does import doubt
 from mainspring.core.settings.setting import Planned, fixed, plate, setting
 
 _SET = ("cascade",)
 
 
-@setting("cascade.pumps", "Number of machines", dimension="count", wrong="Two leads.", only=("several",))
+@setting(
+    "cascade.pumps",
+    "Number of machines",
+    dimension="count",
+    wrong="Two leads.",
+    only=("several",),
+    means="How many machines share the pipe.",
+    also="number of pumps; pumps; drives in set; anzahl pumpen",
+    between=(1, 20),
+)
 def pumps(line: Line, derived: Derived) -> Planned:
     """As many as stand there."""
     return Planned(line.machine.count, say("All alike; each drive gets its own number, the first leads."), DERIVED)
@@ -40,6 +51,9 @@ def _addresses(path: str) -> Callable[[Line], list[str]]:
     wrong="Two with one number fight.",
     only=("many_drives",),
     each=_numbers,
+    means="Which of them this drive is.",
+    also="own number; pump number; station number; eigene nummer",
+    between=(1, 250),
 )
 def own_number(line: Line, derived: Derived) -> Planned:
     """1 leads."""
@@ -52,6 +66,9 @@ def own_number(line: Line, derived: Derived) -> Planned:
     dimension="frequency",
     wrong="Pressure sags before it comes, or it comes and goes.",
     only=_SET,
+    means="At which speed the next one comes.",
+    also="stage on; staging speed; aux start; zuschaltfrequenz; start next",
+    between=(0, 400),
 )
 def stage_on(line: Line, derived: Derived) -> Planned:
     """Just below the highest speed, where one more is needed."""
@@ -69,6 +86,9 @@ def stage_on(line: Line, derived: Derived) -> Planned:
     dimension="frequency",
     wrong="It comes and goes: the set hunts.",
     only=_SET,
+    means="At which speed the last one goes.",
+    also="stage off; destaging speed; aux stop; abschaltfrequenz; stop last",
+    between=(0, 400),
 )
 def stage_off(line: Line, derived: Derived) -> Planned:
     """Between the speed at which two carry what one just could, and the one that carries nothing."""
@@ -85,27 +105,63 @@ def stage_off(line: Line, derived: Derived) -> Planned:
     )
 
 
-@setting("cascade.stage_delay", "Delay before one comes or goes", dimension="time", wrong="Hunting, sags.", only=_SET)
+@setting(
+    "cascade.stage_delay",
+    "Delay before one comes or goes",
+    dimension="time",
+    wrong="Hunting, sags.",
+    only=_SET,
+    means="How long it waits before one comes or goes.",
+    also="stage delay; staging delay; zuschaltverzögerung",
+    between=(0, 36000),
+)
 def stage_delay(line: Line, derived: Derived) -> Planned:
     """Longer than a tap is open."""
     return Planned(practice.loop.STAGE_DELAY, say("Longer than one tap is open; the ramp comes on top."))
 
 
-@setting("cascade.alternation", "Turns taken every", dimension="hours", wrong="One wears out, one seizes.", only=_SET)
+@setting(
+    "cascade.alternation",
+    "Turns taken every",
+    dimension="hours",
+    wrong="One wears out, one seizes.",
+    only=_SET,
+    means="After how long another one leads.",
+    also="alternation; rotation interval; pumpenwechsel; lead change",
+    between=(0, 1e7),
+)
 def alternation(line: Line, derived: Derived) -> Planned:
     """Once a day, so that each runs."""
     return Planned(practice.loop.ALTERNATION, say("Once a day: each runs, none seizes, all age alike."))
 
 
-def _bus(id: str, label: str, path: str, wrong: str) -> None:
+def _bus(id: str, label: str, path: str, wrong: str, **more: Any) -> None:
     def plan(line: Line, derived: Derived) -> Planned:
         return plate(line.figure(path), "Its own on the link; no other has it.")
 
-    setting(f"bus.{id}", label, dimension="count", wrong=wrong, only=("linked",), each=_addresses(path))(plan)
+    setting(f"bus.{id}", label, dimension="count", wrong=wrong, only=("linked",), each=_addresses(path), **more)(plan)
 
 
-_bus("address", "Address on the link", "control.bus_address", "Two that answer to one address, or silence.")
-_bus("device_instance", "Device instance", "control.device_instance", "Two of one instance take both down.")
+_bus(
+    "address",
+    "Address on the link",
+    "control.bus_address",
+    "Two that answer to one address, or silence.",
+    means="Its address on the link.",
+    also="address; node; station address; slave address; mac id; busadresse",
+    between=(0, 254),
+    either=doubt("Another address", "It answers to {value}; {proposed} is its own, {value} may be another's."),
+)
+_bus(
+    "device_instance",
+    "Device instance",
+    "control.device_instance",
+    "Two of one instance take both down.",
+    means="Its number in the building's automation.",
+    also="device instance; instance; object instance; device id",
+    between=(0, 4194302),
+    either=doubt("Another instance", "It answers to {value}; two of one instance take both down."),
+)
 
 
 @setting(
@@ -114,6 +170,13 @@ _bus("device_instance", "Device instance", "control.device_instance", "Two of on
     choices={"stop": "Stop", "hold": "Go on as last told", "preset": "Run at a preset speed"},
     wrong="Runaway, or stop.",
     only=("linked",),
+    means="What it does when the link is lost.",
+    also="bus loss; communication loss; comm loss; bus fault reaction; busausfall; timeout",
+    does={
+        "stop": doubt("Stops with the link", "When the link is lost it stops; agreed was “{proposed}”."),
+        "hold": doubt("Goes on without the link", "When the link is lost nobody can slow or stop it from afar."),
+        "preset": doubt("Runs without the link", "When the link is lost it runs at its preset speed, wanted or not."),
+    },
 )
 def link_lost(line: Line, derived: Derived) -> Planned:
     """As agreed; nothing is silently better than another here."""

@@ -15,10 +15,10 @@ from mainspring.core.limits import inertia_at_motor, run_down_time, run_up_time,
 from mainspring.core.line import Line
 from mainspring.core.method import Figure
 from mainspring.core.sentence import Sentence, say
+from mainspring.core.settings.effect import NEAR
+from mainspring.core.settings.held import PREFIXES
 from mainspring.core.settings.inputs import FUNCTIONS, INPUTS, wanted_functions
 from mainspring.core.settings.setting import SETTINGS, SettingValue
-
-NEAR = 1.006  # what a display cannot tell apart
 
 
 @dataclass(frozen=True)
@@ -128,7 +128,7 @@ def _orders(sheet: InForce) -> Iterator[Conflict]:
         "Alarm at or below the start", "It starts at {low}, the alarm stands at {high}.",
         "Set the alarm above the level at which the pump starts.",
     )  # fmt: skip
-    for kind in ("", "duct_", "level_", "temperature_", "flow_"):
+    for kind in PREFIXES:
         yield from _out_of_order(
             sheet, f"{kind}range", f"feedback.{kind}range_low", f"feedback.{kind}range_high", Severity.STOP,
             "The sensor has no span", "{low} at its low end, {high} at its high end.",

@@ -2,6 +2,7 @@
 
 from mainspring.core.derived import Derived
 from mainspring.core.line import Line
+from mainspring.core.settings.does import doubt
 from mainspring.core.settings.setting import Planned, fixed, setting
 
 INPUTS = 6  # of a usual drive's terminals; common practice, no source
@@ -36,6 +37,17 @@ def wanted_functions(line: Line) -> list[str]:
     return [function for function, wanted in asked.items() if wanted]
 
 
+_INPUT_FREE = doubt("Nothing reads this contact", "What is wired to it for “{proposed}” does nothing.")
+_INPUT = doubt("Another thing happens", "The contact that is labelled “{proposed}” does “{value}”.")
+_INPUTS = {
+    "none": _INPUT_FREE,
+    **dict.fromkeys(
+        ("start", "stop", "enable", "hand", "preset_1", "preset_2", "preset_3", "setpoint_2", "thermal", "reset"),
+        _INPUT,
+    ),
+}
+
+
 def _input(number: int) -> None:
     def plan(line: Line, derived: Derived) -> Planned:
         wanted = wanted_functions(line)
@@ -49,6 +61,10 @@ def _input(number: int) -> None:
         f"Contact input {number}",
         choices=FUNCTIONS,
         wrong="Another thing happens than the one it is labelled with.",
+        means=f"What contact input {number} does.",
+        also=f"digital input {number}; di{number}; input {number}; terminal {number}; binary input {number};"
+        f" digitaleingang {number}",
+        does=_INPUTS,
     )(plan)
 
 

@@ -2,10 +2,11 @@
 
 from mainspring.core.derived import Derived
 from mainspring.core.line import Line
-from mainspring.core.line.applications import HELD
 from mainspring.core.line.stations import CONTACTS, RELAYS
 from mainspring.core.method import DERIVED
 from mainspring.core.sentence import say
+from mainspring.core.settings import held
+from mainspring.core.settings.does import doubt, fine
 from mainspring.core.settings.setting import Planned, fixed, plate, setting
 
 ON_OFF = {"on": "On", "off": "Off"}
@@ -16,6 +17,15 @@ ON_OFF = {"on": "On", "off": "Off"}
     "Local start and stop",
     choices={"keypad": "Keypad", "contact": "Hand/off/auto contacts", "none": "Locked"},
     wrong="Nobody can stop it where it stands.",
+    means="Who may start and stop where it stands.",
+    also="local control; hand start; local start; vor ort",
+    does={
+        "keypad": doubt(
+            "The keypad starts it", "Hand/off/auto contacts do nothing; whoever is at the keypad starts it."
+        ),
+        "contact": doubt("Contacts start it by hand", "The keypad cannot start it, in some makes not stop it either."),
+        "none": doubt("No local orders", "Nobody can stop it where it stands but by its isolator."),
+    },
 )
 def local_start(line: Line, derived: Derived) -> Planned:
     """The keypad, unless a switch at the contacts or nobody may give local orders."""
@@ -30,6 +40,15 @@ def local_start(line: Line, derived: Derived) -> Planned:
     "Local speed",
     choices={"keypad": "Keypad", "potentiometer": "Potentiometer", "fixed": "A preset speed"},
     wrong="Runs away, or stands, the moment somebody takes local.",
+    means="How fast it runs in local.",
+    also="local reference; hand speed; local speed; handsollwert",
+    does={
+        "keypad": fine(
+            "The keypad sets the local speed", "It starts at the speed last keyed: look before local is taken."
+        ),
+        "potentiometer": doubt("A potentiometer sets the local speed", "It runs at once where somebody turned it to."),
+        "fixed": doubt("One local speed", "It runs at its preset speed the moment somebody takes local."),
+    },
 )
 def local_speed(line: Line, derived: Derived) -> Planned:
     """The keypad, unless told otherwise."""
@@ -37,6 +56,10 @@ def local_speed(line: Line, derived: Derived) -> Planned:
     if told is not None:
         return fixed(told, "As it takes its orders.", DERIVED)
     return fixed("keypad", "Set at the keypad; check what it stands at before local is taken.")
+
+
+_NTH = {1: "first", 2: "second", 3: "third"}
+_PRESET_WORDS = ("preset speed", "multi-step", "constant speed", "festfrequenz", "fixed speed")
 
 
 def _preset(number: int) -> None:
@@ -49,6 +72,10 @@ def _preset(number: int) -> None:
         dimension="frequency",
         wrong="Another speed than its contact is labelled with.",
         only=("presets",),
+        means=f"Speed of the {_NTH[number]} contact.",
+        also="; ".join(f"{word} {number}" for word in _PRESET_WORDS),
+        between=(0, 600),
+        either=doubt("Not the speed of its contact", "{value} where its contact is labelled {proposed}."),
     )(plan)
 
 
@@ -56,25 +83,8 @@ for _number in (1, 2, 3):
     _preset(_number)
 
 
-def _second(kinds: tuple[str, ...]) -> None:
-    """The second setpoint of one kind of held quantity."""
-    path = f"{HELD[kinds[0]].setpoint}_2"
-    prefix = "" if kinds[0] == "pressure" else f"{kinds[0]}_"
-
-    def plan(line: Line, derived: Derived) -> Planned:
-        return plate(line.figure(path), "What is wanted while its contact is made.")
-
-    setting(
-        f"pid.{prefix}setpoint_2",
-        "Second setpoint",
-        dimension=HELD[kinds[0]].dimension,
-        wrong="Comfort, burst.",
-        only=tuple(f"second:{k}" for k in kinds),
-    )(plan)
-
-
-for _kinds in (("pressure", "differential"), ("duct",), ("level",), ("temperature",), ("flow",)):
-    _second(_kinds)
+for _kind in held.KINDS:
+    held.second_setpoint(_kind)
 
 
 @setting(
@@ -83,6 +93,14 @@ for _kinds in (("pressure", "differential"), ("duct",), ("level",), ("temperatur
     choices={"one": "One setpoint only", "contact": "A contact"},
     wrong="The other setpoint, and nobody knows why.",
     only=("loop",),
+    means="What chooses between setpoints.",
+    also="setpoint select; setpoint source; sollwertwahl",
+    does={
+        "one": doubt("The second setpoint is never taken", "What its contact is for does not happen."),
+        "contact": doubt(
+            "A contact may change the setpoint", "With nothing wired there it may hold the other setpoint."
+        ),
+    },
 )
 def setpoint_select(line: Line, derived: Derived) -> Planned:
     """One, unless two are wanted."""
@@ -97,6 +115,12 @@ def setpoint_select(line: Line, derived: Derived) -> Planned:
     choices=ON_OFF,
     wrong="Hunts with the controller, or runs a little fast.",
     only=("induction",),
+    means="Whether the drive adds speed for the motor's slip.",
+    also="slip comp; slip; schlupfkompensation",
+    does={
+        "on": fine("Slip is made up for", "It runs a little faster under load; with a controller it may hunt."),
+        "off": fine("Slip is not made up for", "It runs a little slower under load than its frequency says."),
+    },
 )
 def slip_compensation(line: Line, derived: Derived) -> Planned:
     """Off: a controller corrects the speed itself, and a square-law load does not mind the slip."""
@@ -108,6 +132,12 @@ def slip_compensation(line: Line, derived: Derived) -> Planned:
     "Starting torque",
     choices={"normal": "Normal", "high": "Raised"},
     wrong="Does not break away, or trips at start.",
+    means="Extra torque at the start.",
+    also="boost torque; start torque; voltage boost; losbrechmoment; startmoment",
+    does={
+        "normal": doubt("A light start", "It may not break away from a load that sticks."),
+        "high": doubt("A raised start", "More amps than needed at every start: heat, and trips if the ramp is short."),
+    },
 )
 def starting_torque(line: Line, derived: Derived) -> Planned:
     """Raised where it may stick or starts against its full torque."""
@@ -123,6 +153,17 @@ def starting_torque(line: Line, derived: Derived) -> Planned:
     choices={"off": "Off", "stop": "Stop, restart by demand", "alarm": "Alarm only"},
     wrong="Churns, heats and eats its seal with the valves shut.",
     only=("pump",),
+    means="What it does when nothing flows.",
+    also="no flow; low flow; no-flow function; minimum flow; nullmenge",
+    does={
+        "off": doubt(
+            "Nothing stops it at no flow", "It churns, heats its water and eats its seal with the valves shut."
+        ),
+        "alarm": doubt(
+            "No flow is only told", "It goes on against shut valves until somebody comes; “{proposed}” stops it."
+        ),
+        "stop": doubt("Stops at low flow", "It may stop at little demand; “{proposed}” is enough here."),
+    },
 )
 def least_flow(line: Line, derived: Derived) -> Planned:
     """Where nothing else stops a pump that moves no water."""
@@ -133,7 +174,18 @@ def least_flow(line: Line, derived: Derived) -> Planned:
     return fixed("alarm", "The pump's lowest flow is not known: alarm, until somebody has read it.")
 
 
-@setting("region.daylight_saving", "Daylight saving", choices=ON_OFF, wrong="The log's hours do not match the site's.")
+@setting(
+    "region.daylight_saving",
+    "Daylight saving",
+    choices=ON_OFF,
+    wrong="The log's hours do not match the site's.",
+    means="Whether the clock jumps with summer time.",
+    also="summer time; dst; sommerzeit",
+    does={
+        "on": fine("Jumps with summer time", "Twice a year the log's hours repeat or leave out one."),
+        "off": fine("Keeps one time", "In summer the log's hours are not those of the clock on the wall."),
+    },
+)
 def daylight_saving(line: Line, derived: Derived) -> Planned:
     """Off: a log that jumps twice a year misdates its faults."""
     return fixed("off", "The log keeps one time all year; hours of faults stay in order.")
@@ -144,6 +196,12 @@ def daylight_saving(line: Line, derived: Derived) -> Planned:
     "Language",
     choices={"site": "The site's", "other": "Another"},
     wrong="Nobody on site can read the display.",
+    means="The language of the display.",
+    also="sprache; display language",
+    does={
+        "other": fine("Another language", "Who stands at it at night may not read the display."),
+        "site": fine("The site's language", "Who stands at it at night can read the display."),
+    },
 )
 def language(line: Line, derived: Derived) -> Planned:
     """That of who stands at it at night."""
@@ -155,6 +213,12 @@ def language(line: Line, derived: Derived) -> Planned:
     "Access code",
     choices={"set": "Set", "none": "None"},
     wrong="Meddling; or nobody can get in.",
+    means="Whether a code guards the settings.",
+    also="password; code; access code; passwort; parameter lock; lock",
+    does={
+        "none": fine("No code", "Anybody can change what was set."),
+        "set": fine("A code is set", "Who has to change something needs the code: keep it with the site."),
+    },
 )
 def access_code(line: Line, derived: Derived) -> Planned:
     """Set last, and kept with the site."""
@@ -166,6 +230,12 @@ def access_code(line: Line, derived: Derived) -> Planned:
     "Code is with",
     choices={"site": "Who runs the site", "service": "Service only"},
     wrong="The night shift cannot change a setpoint, or everybody can.",
+    means="Who has the code.",
+    also="access level; unlock; user level; zugriff",
+    does={
+        "service": fine("The code is with service", "Nobody on site can change anything at night."),
+        "site": fine("The code is with the site", "Everybody on site who has it can change everything."),
+    },
 )
 def unlocked_by(line: Line, derived: Derived) -> Planned:
     """The site's own people hold the code."""
@@ -190,6 +260,18 @@ def _used_as(line: Line, number: int, tells: str) -> str:
     return line.value(f"control.relay_{number}_contact") or ("closed" if tells == "fault" else "open")
 
 
+_RELAY = doubt("It tells another thing", "Who is wired to it takes “{value}” for “{proposed}”.")
+_RELAYS = {
+    "none": doubt("It tells nobody", "Whoever waits for “{proposed}” never hears of it."),
+    "running": doubt("A fault is taken for rest", "It only tells whether it runs; “{proposed}” is not told."),
+    **dict.fromkeys(("fault", "level_high", "level_low", "pressure_high", "pressure_low", "underload"), _RELAY),
+}
+_CONTACT = {
+    "open": doubt("Told the other way round", "It makes where it should break: without power nobody hears an alarm."),
+    "closed": doubt("Told the other way round", "It breaks where it should make: told while it is not so."),
+}
+
+
 def _relay(number: int) -> None:
     def tells(line: Line, derived: Derived) -> Planned:
         told = line.value(f"control.relay_{number}")
@@ -204,12 +286,24 @@ def _relay(number: int) -> None:
         why = "Opens on a fault, and when the drive has no power." if contact == "closed" else "Made while it is so."
         return Planned(contact, say(why if function != "none" else "Not used."))
 
-    setting(f"io.relay_{number}", f"Relay {number}", choices=RELAYS, wrong="Blind building.")(tells)
+    nth, spelt = _NTH[number], {1: "one", 2: "two"}[number]
+    setting(
+        f"io.relay_{number}",
+        f"Relay {number}",
+        choices=RELAYS,
+        wrong="Blind building.",
+        means=f"What the {nth} relay tells.",
+        also=f"relay {spelt}; relay {number}; do{number}; relais {number}; r{number} function",
+        does=_RELAYS,
+    )(tells)
     setting(
         f"io.relay_{number}_contact",
         f"Relay {number} used as",
         choices=CONTACTS,
         wrong="The alarm comes when all is well.",
+        means=f"As which contact the {nth} relay is used.",
+        also=f"relay {number} contact; r{number} contact; relay {spelt} contact",
+        does=_CONTACT,
     )(used)
 
 

@@ -1,17 +1,18 @@
 """How a setting is declared and planned."""
 
 import math
-from collections.abc import Callable
-from dataclasses import dataclass
+from collections.abc import Callable, Mapping
+from dataclasses import dataclass, field
 
 from mainspring.core.derived import Derived
 from mainspring.core.errors import BadEntry, MainspringError, NotKnown
 from mainspring.core.line import Line
 from mainspring.core.line.applications import known_trait
-from mainspring.core.line.on_site import ASKED, HOLD, OF_SETTING, SAME
+from mainspring.core.line.on_site import HOLD, LEADING, OF_SETTING, SAME, speaks_for
 from mainspring.core.method import COMMON_PRACTICE, DERIVED, Figure, Source
 from mainspring.core.quantity import DIMENSIONS
 from mainspring.core.sentence import Sentence, say
+from mainspring.core.settings.does import Does
 
 SettingValue = Figure | str
 
@@ -37,7 +38,11 @@ SettingFunction = Callable[[Line, Derived], Planned]
 
 @dataclass(frozen=True)
 class Setting:
-    """One vendor-neutral drive parameter."""
+    """One vendor-neutral drive parameter: all that is known of it, but for what physics decides of a value (`effect`).
+
+    `also` are the words that other sheets have for it, as manuals print them in English and German; `low` to `high` is
+    what any drive could take, in SI, and a family narrows it.
+    """
 
     id: str
     group: str
@@ -49,6 +54,21 @@ class Setting:
     plan: SettingFunction
     exact: bool = False  # to the last digit typed
     each: Callable[[Line], list[str]] | None = None  # what differs from drive to drive of a set
+    means: str = ""
+    also: tuple[str, ...] = ()
+    low: float | None = None
+    high: float | None = None
+    does: Mapping[str, Does] = field(default_factory=dict)  # by choice, where another is proposed
+    below: Does | None = None  # what a number below the proposed one does, and one above
+    above: Does | None = None
+
+    def consequence(self, value: float | str, proposed: float | str) -> Does | None:
+        """What is said of a value beside the proposed one; None where nothing is."""
+        if isinstance(value, str):
+            return self.does.get(value)
+        if isinstance(proposed, str):
+            return None
+        return self.below if value < proposed else self.above
 
     def check(self, value: object) -> float | str:
         """A value as found or as left, or BadEntry."""
@@ -107,10 +127,22 @@ def setting(
     only: tuple[str, ...] = (),
     exact: bool = False,
     each: Callable[[Line], list[str]] | None = None,
+    means: str,
+    also: str = "",
+    between: tuple[float, float] | tuple[None, None] = (None, None),
+    field: str = "",
+    leads: bool = False,
+    does: Mapping[str, Does] | None = None,
+    below: Does | None = None,
+    above: Does | None = None,
+    either: Does | None = None,
 ) -> Callable[[SettingFunction], SettingFunction]:
     """Declare a setting; the function derives its planned value.
 
-    An `exact` one has to agree to the last digit; `each` tells what differs from drive to drive of a set.
+    An `exact` one has to agree to the last digit; `each` tells what differs from drive to drive of a set. `field` is
+    the field of the record that it speaks for; one that `leads` is none, and something else is derived from it all
+    the same. `means` defines it in one sentence, `also` are other words for it, a semicolon between. `does` tells of
+    each choice, `below` and `above` (or `either`) of each number, what it does where another is proposed.
     """
 
     def declare(function: SettingFunction) -> SettingFunction:
@@ -118,8 +150,26 @@ def setting(
             known_trait(trait)
         if id in SETTINGS:
             raise TypeError(f"two settings are called {id}")
-        group = id.split(".")[0]
-        SETTINGS[id] = Setting(id, group, label, dimension, choices or {}, wrong, only, function, exact, each)
+        SETTINGS[id] = Setting(
+            id,
+            id.split(".")[0],
+            label,
+            dimension,
+            choices or {},
+            wrong,
+            only,
+            function,
+            exact=exact,
+            each=each,
+            means=means,
+            also=tuple(word.strip() for word in also.split(";")) if also else (),
+            low=between[0],
+            high=between[1],
+            does=does or {},
+            below=below or either,
+            above=above or either,
+        )
+        speaks_for(id, field, leads=leads)
         return function
 
     return declare
@@ -147,7 +197,7 @@ def plan_of(declared: Setting, line: Line, derived: Derived) -> SettingRow:
 
 def without(line: Line, derived: Derived, setting: str) -> tuple[Line, Derived]:
     """The line as in force but for one setting, and what follows from it."""
-    if setting not in line.on_site.settings or not (setting in OF_SETTING or setting in ASKED):
+    if setting not in line.on_site.settings or not (setting in OF_SETTING or setting in LEADING):
         return line, derived  # nothing else is derived from it
     bare = line.but(setting)
     return bare, Derived(bare)

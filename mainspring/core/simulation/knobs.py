@@ -25,7 +25,6 @@ CONTROLLER, REST, RAMPS, SEVERAL, PROTECTION, UNKNOWN = (
     "Protection",
     "What nobody knows for sure",
 )
-_PREFIX = {"duct": "duct_", "level": "level_", "temperature": "temperature_", "flow": "flow_"}
 
 
 @dataclass(frozen=True)
@@ -177,7 +176,7 @@ def knobs_of(line: Line) -> list[Knob]:
 
 def setting_of(knob: Knob, line: Line) -> str:
     """The setting that an accepted value of a knob becomes; empty where it is none."""
-    return knob.setting.format(_PREFIX.get(line.held.id, "") if line.held else "")
+    return knob.setting.format(line.held.prefix if line.held else "")
 
 
 def dimension_of_knob(knob: Knob, line: Line) -> str:
