@@ -14,6 +14,7 @@ from mainspring.exchange.log import Layout, LogColumn, layout_from, look_at, rea
 from mainspring.exchange.log.keep import pieces_of, summary_of, trend_from
 from mainspring.exchange.log.layout import EPOCH, EPOCH_MS, PER_ROW, SERIAL
 from mainspring.exchange.log.times import formats_of
+from mainspring.exchange.packed.convert import unpack
 
 START = 1769904000.0  # 1 February 2026, 00:00
 TIMES = START + np.arange(600) * 900.0
@@ -212,6 +213,14 @@ def test_interval_meter_xml() -> None:
     assert trend.columns["power"] == pytest.approx(POWER * 1e3, abs=2.5)
     with pytest.raises(BadEntry, match="declares entities"):
         look_at(content.replace(b"<feed", b"<!DOCTYPE feed><feed", 1))
+    entity = (
+        content.decode()
+        .replace("<feed", '<!DOCTYPE feed [<!ENTITY a "1">]><feed', 1)
+        .replace('<?xml version="1.0"?>', "")
+    )
+    for hidden in ("utf-16", "utf-16-le", "utf-16-be"):  # no byte of it says DOCTYPE as text does
+        with pytest.raises(BadEntry):
+            unpack(entity.encode(hidden))
     with pytest.raises(BadEntry, match="watt-hours"):
         look_at(content.replace(b"<uom>72", b"<uom>38"))
 

@@ -7,7 +7,7 @@ from collections.abc import Iterator
 from dataclasses import dataclass
 from datetime import datetime
 from typing import Any
-from xml.etree import ElementTree
+from xml.etree.ElementTree import ParseError
 
 from mainspring.core.errors import BadEntry
 
@@ -116,11 +116,12 @@ def _table(rows: Iterator[list[str]]) -> bytes:
 
 def _of_meter(content: bytes) -> bytes:
     """Interval readings as start and power; only energy in watt-hours is taken."""
-    if b"<!DOCTYPE" in content or b"<!ENTITY" in content:
-        raise BadEntry("log", "XML that declares entities", "the interval readings of a meter, without")
+    from defusedxml import DefusedXmlException
+    from defusedxml.ElementTree import iterparse
+
     power_of_ten, unit, rows = 0, WATT_HOUR, []
     try:
-        for _, node in ElementTree.iterparse(io.BytesIO(content)):
+        for _, node in iterparse(io.BytesIO(content), forbid_dtd=True):
             tag = node.tag.rsplit("}", 1)[-1]
             text = (node.text or "").strip()
             if tag == "powerOfTenMultiplier":
@@ -130,7 +131,9 @@ def _of_meter(content: bytes) -> bytes:
             elif tag == "IntervalReading":
                 rows.append(_reading(node))
                 node.clear()
-    except (ElementTree.ParseError, ValueError, AttributeError, TypeError, KeyError, OverflowError):
+    except DefusedXmlException:
+        raise BadEntry("log", "XML that declares entities", "the interval readings of a meter, without") from None
+    except (ParseError, ValueError, AttributeError, TypeError, KeyError, OverflowError):
         raise BadEntry("log", "this XML", "interval readings, each with start, duration and value") from None
     if not rows or unit != WATT_HOUR or not -12 <= power_of_ten <= 12:
         raise BadEntry("log", f"{len(rows)} interval readings in unit {unit}", "readings of energy in watt-hours (72)")
