@@ -10,6 +10,7 @@ export type Dimension = Schemas['DimensionView'];
 export type Unit = Schemas['UnitView'];
 
 const THIN = '\u202f';
+const LEAST = 5e-9; // smaller is noise of the arithmetic
 
 export class UnitTable {
 	private readonly byId: Map<string, Dimension>;
@@ -174,19 +175,27 @@ export function words(text: string, place: number): string {
 	});
 }
 
-/** That many significant figures, thousands set apart, no noise at the end. */
+const FORMATS = new Map<number, Intl.NumberFormat>();
+
+/** Significant figures of a number, whole digits all of them, five and more set apart. */
+function formatOf(digits: number): Intl.NumberFormat {
+	let format = FORMATS.get(digits);
+	if (!format) {
+		format = new Intl.NumberFormat('en', {
+			maximumSignificantDigits: digits,
+			maximumFractionDigits: 0,
+			roundingPriority: 'morePrecision',
+			useGrouping: 'min2',
+			signDisplay: 'negative'
+		});
+		FORMATS.set(digits, format);
+	}
+	return format;
+}
+
+/** That many significant figures, thousands set apart by a thin space, no noise at the end. */
 export function significant(value: number, digits: number): string {
 	if (!Number.isFinite(value)) return '–';
-	if (value === 0) return '0';
-	const whole = Math.floor(Math.log10(Math.abs(value))) + 1;
-	const decimals = Math.max(0, Math.min(8, digits - Math.max(whole, whole <= 0 ? whole : 1)));
-	let text = value.toFixed(decimals);
-	if (text.includes('.')) text = text.replace(/\.?0+$/, '');
-	const [before = '', after] = text.split('.');
-	if (/^-[0.]*$/.test(text)) return '0';
-	const spaced = before.replace(/\B(?=(\d{3})+(?!\d))/g, (m, _g, at: number) =>
-		before.replace('-', '').length > 4 && at > 0 ? THIN : m
-	);
-	const signed = spaced.replace('-', '−');
-	return after ? `${signed}.${after}` : signed;
+	if (Math.abs(value) < LEAST) return '0';
+	return formatOf(digits).format(value).replace(/,/g, THIN).replace('-', '−');
 }
