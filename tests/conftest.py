@@ -4,6 +4,7 @@ import json
 from pathlib import Path
 from typing import Any
 
+import hypothesis
 import pytest
 
 from mainspring.core.line import Line, parse_line
@@ -11,6 +12,9 @@ from mainspring.demo import fans, pumps, sites
 from tests.database import database_url, db, migrated
 
 __all__ = ["database_url", "db", "migrated"]
+# a slow, shared machine: examples are counted, never timed; and the same ones each time
+hypothesis.settings.register_profile("house", deadline=None, derandomize=True)
+hypothesis.settings.load_profile("house")
 
 
 @pytest.fixture

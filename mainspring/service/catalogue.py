@@ -62,6 +62,7 @@ class FieldView(BaseModel):
     columns: list[ColumnView] = []
     when: list[str] = []
     more: bool = False
+    goes_with: list[str] | None = None
     none: str = ""
 
 
@@ -164,9 +165,10 @@ def _field(field: Field) -> FieldView:
         dimension=field.dimension if isinstance(field, Quantity) else None,
         twin=field.twin if isinstance(field, Quantity) else "",
         usual=field.usual if isinstance(field, Quantity) else None,
-        choices=field.choices if isinstance(field, (Choice, Flags)) else {},
+        choices=dict(field.choices) if isinstance(field, (Choice, Flags)) else {},
         when=list(field.when),
         more=field.more,
+        goes_with=None if field.goes_with is None else list(field.goes_with),
         none=field.none if isinstance(field, Flags) else "",
         columns=[ColumnView(name=c.name, label=c.label, dimension=c.dimension) for c in field.columns]
         if isinstance(field, Points)

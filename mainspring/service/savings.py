@@ -4,7 +4,8 @@ from pydantic import BaseModel
 
 from mainspring.core.benches.headline import Headline, headline_of
 from mainspring.core.benches.savings import Bar, Chain, Level, Part, Savings, savings_of, tornado_of
-from mainspring.core.benches.savings.bill import Worth, bands_of
+from mainspring.core.benches.savings.bill import Worth
+from mainspring.core.benches.savings.tariffs import tariff_of
 from mainspring.core.benches.spots import Spots, spots_of
 from mainspring.core.derived import Derived
 from mainspring.core.errors import MainspringError
@@ -126,7 +127,7 @@ class SavingsView(BaseModel):
     cube_gap: list[Share]
     chains: list[ChainView]
     bands: list[BandView]
-    tiers: bool
+    tariff: str  # what to know of its prices
     tornado: list[BarView]
     spots: SpotsView | None
     spots_missing: str
@@ -161,7 +162,7 @@ def savings_view(line: Line, derived: Derived, claim: Claim | None = None) -> tu
         cube_gap=_shares(ledger, Of.SAVINGS / "cube_gap", found.cube_gap) if found else [],
         chains=[_chain(ledger, c) for c in found.chains] if found else [],
         bands=_bands(ledger, line),
-        tiers=line.value("site.tariff") == "tiers",
+        tariff=tariff_of(line).says,
         tornado=[_bar(b) for b in tornado_of(line)] if found else [],
         spots=spots,
         spots_missing=spots_missing,
@@ -273,7 +274,7 @@ def _chain(ledger: Ledger, chain: Chain) -> ChainView:
 
 def _bands(ledger: Ledger, line: Line) -> list[BandView]:
     try:
-        bands = bands_of(line)
+        bands = tariff_of(line).bands(line)
     except MainspringError:
         return []
     return [BandView(name=b.name, price=ledger.figure(Of.SAVINGS / "band" / i, b.price)) for i, b in enumerate(bands)]

@@ -277,7 +277,7 @@ def _row(ledger: Ledger, entered: SetRow) -> SettingView:
         group=setting.group,
         label=setting.label,
         dimension=setting.dimension,
-        choices=setting.choices,
+        choices=dict(setting.choices),
         planned=ledger.figure(key, value) if isinstance(value, Figure) else None,
         planned_choice=value if isinstance(value, str) else None,
         reason=[] if planned is None else ledger.sentence(key / "reason", planned.reason),

@@ -5,8 +5,9 @@ import pytest
 from hypothesis import given as for_all
 from hypothesis import strategies as st
 
-from mainspring.core.benches.savings.bill import bands_of, bill_of, worth_of
+from mainspring.core.benches.savings.bill import bill_of, worth_of
 from mainspring.core.benches.savings.duty import CALENDAR, YEAR, asked_of, year_hours
+from mainspring.core.benches.savings.tariffs import tariff_of
 from mainspring.core.errors import BadEntry, NoSolution, NotKnown
 from mainspring.core.line import Line
 from mainspring.core.method import Figure, given
@@ -117,7 +118,8 @@ def test_in_blocks_a_saving_is_worth_the_last_one() -> None:
 
 def test_bands_take_the_first_row_that_fits_and_reach_over_midnight_and_new_year() -> None:
     night = [[11, 2, 1, 7, 22, 6, 0.05 / KWH], [1, 12, 6, 7, 0, 24, 0.07 / KWH]]
-    found = bands_of(pump({"energy_price": 0.10 / KWH, "tariff": "bands", "price_bands": night}))
+    line = pump({"energy_price": 0.10 / KWH, "tariff": "bands", "price_bands": night})
+    found = tariff_of(line).bands(line)
     first, second, rest = (band.where for band in found)
     assert first[0, 0, 23]
     assert first[11, 3, 2]

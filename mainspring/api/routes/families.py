@@ -174,7 +174,7 @@ def _word(id: str) -> WordView:
         label=setting.label,
         definition=setting.means,
         dimension=setting.dimension,
-        choices=setting.choices,
+        choices=dict(setting.choices),
         wrong=setting.wrong,
         derived=(setting.plan.__doc__ or "").strip(),
         also=list(setting.also),

@@ -1,6 +1,6 @@
 """What a line can be for, what it may hold, and the traits that decide what is asked, checked and proposed."""
 
-from collections.abc import Iterable
+from collections.abc import Iterable, Iterator, Mapping
 from dataclasses import dataclass
 
 
@@ -227,6 +227,22 @@ TRAITS: frozenset[str] = frozenset(
 )
 
 
+class Labels(Mapping[str, str]):
+    """Labels by id of a table of things that have one, as the table is now."""
+
+    def __init__(self, things: "Mapping[str, Held] | Mapping[str, Application]") -> None:
+        self.things = things
+
+    def __getitem__(self, id: str) -> str:
+        return self.things[id].label
+
+    def __iter__(self) -> Iterator[str]:
+        return iter(self.things)
+
+    def __len__(self) -> int:
+        return len(self.things)
+
+
 class Traits(frozenset[str]):
     """The traits of a line: a closed set, so that a misspelt one is an error and not a rule that never applies."""
 
@@ -236,7 +252,7 @@ class Traits(frozenset[str]):
 
 def known_trait(trait: object) -> str:
     """The trait, if there is such a one; TypeError for any other, which is a slip in our own code."""
-    if trait not in TRAITS:
+    if trait not in TRAITS and not any(trait in (a.id, a.machine, *a.traits) for a in APPLICATIONS.values()):
         raise TypeError(f"no trait is called {trait!r}")
     return str(trait)
 

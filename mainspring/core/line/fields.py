@@ -1,6 +1,7 @@
 """Declarations of the record's fields: one place for label, unit, bounds and help, used by forms, checks and files."""
 
 import math
+from collections.abc import Mapping
 from dataclasses import dataclass
 from typing import Any, ClassVar, Literal
 
@@ -29,7 +30,7 @@ class Field:
     """Base of the field declarations; a descriptor that reads its entry from the station it stands in.
 
     `when` names the traits of which the line must have one for the field to be asked; `more` fields are asked on
-    demand only, and nothing waits for them.
+    demand only, and nothing waits for them. One that `goes_with` a choice of its group is asked with that one alone.
     """
 
     kind: ClassVar[str]
@@ -43,8 +44,10 @@ class Field:
         provenance: Provenance = "given",
         when: tuple[str, ...] = (),
         more: bool = False,
+        goes_with: tuple[str, str] | None = None,
     ) -> None:
         self.label, self.tab, self.help, self.provenance = label, tab, help, provenance
+        self.goes_with = goes_with
         self.when, self.more = tuple(known_trait(t) for t in when), more
         self.name = self.path = ""
 
@@ -89,8 +92,9 @@ class Quantity(Field):
         more: bool = False,
         twin: str = "",
         usual: float | None = None,
+        goes_with: tuple[str, str] | None = None,
     ) -> None:
-        super().__init__(label, tab=tab, help=help, provenance=provenance, when=when, more=more)
+        super().__init__(label, tab=tab, help=help, provenance=provenance, when=when, more=more, goes_with=goes_with)
         self.dimension, self.above, self.atleast, self.upto = dimension, above, atleast, upto
         self.twin = twin  # unit shown beside the value, kW beside hp
         self.usual = usual  # what holds while nothing is entered
@@ -130,7 +134,7 @@ class Choice(Field):
     def __init__(
         self,
         label: str,
-        choices: dict[str, str],
+        choices: Mapping[str, str],
         *,
         tab: str = "",
         help: str = "",
@@ -237,8 +241,9 @@ class Points(Field):
         help: str = "",
         when: tuple[str, ...] = (),
         more: bool = False,
+        goes_with: tuple[str, str] | None = None,
     ) -> None:
-        super().__init__(label, tab=tab, help=help, when=when, more=more)
+        super().__init__(label, tab=tab, help=help, when=when, more=more, goes_with=goes_with)
         self.columns = columns
 
     def __get__(self, station: "Group | None", owner: type | None = None) -> tuple[tuple[Figure, ...], ...]:

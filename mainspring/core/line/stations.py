@@ -3,9 +3,10 @@
 from typing import ClassVar
 
 from mainspring.core import practice
-from mainspring.core.line.applications import APPLICATIONS, HELD
+from mainspring.core.line.applications import APPLICATIONS, HELD, Labels
 from mainspring.core.line.fields import Choice, Column, Field, Flags, Group, Named, Points, Quantity, Text
 from mainspring.core.line.proof import Duty, Proof
+from mainspring.core.line.tariffs import TARIFFS
 from mainspring.core.practice import PRACTICE
 from mainspring.core.quantity import DIMENSIONS
 from mainspring.core.sentence import in_prose, show
@@ -33,12 +34,12 @@ class LineGroup(Group):
 
     application = Choice(
         "Application",
-        {a.id: a.label for a in APPLICATIONS.values()},
+        Labels(APPLICATIONS),
         help="Decides what is asked, checked and proposed.",
     )
     holds = Choice(
         "It holds",
-        {h.id: h.label for h in HELD.values()},
+        Labels(HELD),
         when=("may_hold",),
         help="Left empty: what the application usually holds.",
     )
@@ -77,7 +78,7 @@ class Site(Group):
     emission_factor = Quantity("emission", "Emission factor", atleast=0, upto=3 / 3.6e6, help="With year and source.")
     tariff = Choice(
         "Tariff",
-        {"flat": "One price", "bands": "By time of use", "tiers": "In blocks by the month"},
+        TARIFFS,
         tab=MONEY,
         more=True,
         help="Left empty: one price.",
@@ -95,6 +96,7 @@ class Site(Group):
         ),
         tab=MONEY,
         more=True,
+        goes_with=("tariff", "bands"),
         help="The first row that fits an hour counts; where none fits, the energy price.",
     )
     price_tiers = Points(
@@ -105,11 +107,12 @@ class Site(Group):
         ),
         tab=MONEY,
         more=True,
+        goes_with=("tariff", "tiers"),
         help="Rising; beyond the last the last price goes on.",
     )
     other_use = Quantity(
         "energy", "Other use of the site, a month", atleast=0, upto=1e16, tab=MONEY, more=True,
-        help="It fills the cheap blocks first: a saving is worth the last one.",
+        goes_with=("tariff", "tiers"), help="It fills the cheap blocks first: a saving is worth the last one.",
     )  # fmt: skip
     demand_price = Quantity("demand_price", "Demand charge, a month", atleast=0, upto=1.0, tab=MONEY, more=True)
     demand_ratchet = Quantity(

@@ -3,7 +3,7 @@
 from mainspring.core import practice
 from mainspring.core.derived import Derived
 from mainspring.core.line import Line
-from mainspring.core.line.applications import APPLICATIONS
+from mainspring.core.line.applications import APPLICATIONS, Labels
 from mainspring.core.settings.does import bad, doubt, fine
 from mainspring.core.settings.setting import Planned, fixed, setting
 
@@ -108,7 +108,7 @@ def load_torque(line: Line, derived: Derived) -> Planned:
 @setting(
     "application.preset",
     "Application",
-    choices={a.id: a.label for a in APPLICATIONS.values()},
+    choices=Labels(APPLICATIONS),
     wrong="Wrong hidden defaults.",
     means="The ready-made set of values nearest to what the line does.",
     also="application; wizard; anwendung; template",

@@ -48,7 +48,7 @@ class Setting:
     group: str
     label: str
     dimension: str | None  # None: a choice
-    choices: dict[str, str]
+    choices: Mapping[str, str]
     wrong: str  # what goes wrong when it is off
     only: tuple[str, ...]
     plan: SettingFunction
@@ -122,7 +122,7 @@ def setting(
     label: str,
     *,
     dimension: str | None = None,
-    choices: dict[str, str] | None = None,
+    choices: Mapping[str, str] | None = None,
     wrong: str,
     only: tuple[str, ...] = (),
     exact: bool = False,

@@ -1,12 +1,10 @@
 """What a year of both alternatives costs by the site's tariff, and what the difference is worth over the years."""
 
-from collections.abc import Callable, Sequence
+from collections.abc import Callable
 from dataclasses import dataclass, replace
 
-import numpy as np
-from numpy.typing import NDArray
-
-from mainspring.core.benches.savings.duty import CALENDAR, DAYS, HOURS, MONTHS, Asked, within
+from mainspring.core.benches.savings.duty import MONTHS, Asked
+from mainspring.core.benches.savings.tariffs import tariff_of, total_cost
 from mainspring.core.energy.annual import energy_of_profile
 from mainspring.core.errors import MainspringError, NoSolution, NotKnown
 from mainspring.core.line import Line
@@ -17,8 +15,6 @@ from mainspring.core.money.tariff import (
     cost_between,
     demand_cost,
     ratcheted_demand,
-    tiered_cost,
-    time_of_use_cost,
 )
 from mainspring.core.money.worth import (
     break_even_share,
@@ -33,23 +29,6 @@ from mainspring.core.money.worth import (
 from mainspring.core.quantity import HourSecond, Money, Percent
 
 YEARS, DISCOUNT, ESCALATION = 10.0, 0.06, 0.0
-Where = NDArray[np.bool_]
-
-
-@method(id="total_cost", symbol="C", formula="Σ Cᵢ", words=True, source=DERIVED)
-def total_cost(parts: Sequence[Money]) -> Money:
-    """A bill from its parts.
-
-    Parameters
-    ----------
-    parts : [money]
-
-    Examples
-    --------
-    >>> float(total_cost([100, 20]))
-    120.0
-    """
-    return sum(parts)
 
 
 @method(
@@ -90,15 +69,6 @@ def share_of_hours(hours: HourSecond, share: Percent) -> HourSecond:
 
 
 @dataclass(frozen=True)
-class Band:
-    """Prices that hold in some of the months, days and hours."""
-
-    name: str
-    price: Figure
-    where: Where
-
-
-@dataclass(frozen=True)
 class Bill:
     """A year's bill for one alternative."""
 
@@ -135,55 +105,11 @@ class Worth:
     missing: tuple[str, ...]
 
 
-def bands_of(line: Line) -> list[Band]:
-    """The prices of a tariff by time of use, in the order of the rows; what no row names has the energy price."""
-    taken = np.zeros((MONTHS, DAYS, HOURS), bool)
-    found = []
-    if line.value("site.tariff") == "bands":
-        for from_month, to_month, from_day, to_day, from_hour, to_hour, price in line.site.price_bands:
-            here = (
-                within(MONTHS, from_month - 1, to_month)[:, None, None]
-                & within(DAYS, from_day - 1, to_day)[None, :, None]
-                & within(HOURS, from_hour, to_hour)[None, None, :]
-                & ~taken
-            )
-            taken |= here
-            found.append(Band(_named(from_hour, to_hour), price, here))
-    if not taken.all():
-        found.append(Band("other hours" if found else "all hours", line.site.energy_price, ~taken))
-    return found
-
-
-def _named(start: Figure, end: Figure) -> str:
-    return f"{start:02.0f}–{end:02.0f} h"
-
-
 def bill_of(line: Line, asked: list[Asked], powers: list[Figure]) -> Bill:
     """A year's bill for powers at the flows asked for."""
-    energy = _by_blocks(line, asked, powers) if line.value("site.tariff") == "tiers" else _by_bands(line, asked, powers)
+    energy = tariff_of(line).energy(line, asked, powers)
     demand = _demand(line, asked, powers)
     return Bill(energy, demand, total_cost([energy] if demand is None else [energy, demand]))
-
-
-def _by_bands(line: Line, asked: list[Asked], powers: list[Figure]) -> Figure:
-    bands = bands_of(line)
-    if len(bands) == 1:
-        return yearly_money(energy_of_profile(powers, [a.hours for a in asked]), bands[0].price)
-    energies = [energy_of_profile(powers, [a.within(band.where) for a in asked]) for band in bands]
-    return time_of_use_cost(energies, [band.price for band in bands])
-
-
-def _by_blocks(line: Line, asked: list[Asked], powers: list[Figure]) -> Figure:
-    site = line.site
-    limits, prices = ([row[i] for row in site.price_tiers] for i in (0, 1))
-    other = site.other_use if site.has("other_use") else given("other_use", 0.0, "energy", "nothing else entered")
-    months = []
-    for month in range(MONTHS):
-        where = np.zeros_like(CALENDAR, bool)
-        where[month] = True
-        mine = energy_of_profile(powers, [a.within(where) for a in asked])
-        months.append(cost_between(tiered_cost(other + mine, limits, prices), tiered_cost(other, limits, prices)))
-    return total_cost(months)
 
 
 def _demand(line: Line, asked: list[Asked], powers: list[Figure]) -> Figure | None:

@@ -25,9 +25,7 @@
 <div class="two" data-folds style:--wide="1fr" style:gap="28px">
 	<section>
 		<h2>The bill{currency ? `, ${currency}` : ''}</h2>
-		{#if savings.tiers}<p class="say">
-				In blocks by the month; the site's other use fills the first ones.
-			</p>{/if}
+		{#if savings.tariff}<p class="say">{savings.tariff}</p>{/if}
 		<Facts
 			{open}
 			rows={[

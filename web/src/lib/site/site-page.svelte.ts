@@ -96,6 +96,11 @@ export class SitePage implements Holder {
 		this.timer = setTimeout(() => void this.keep(), SAVE_AFTER);
 	}
 
+	/** Whether a field is asked: one that goes with a choice of another, with that one alone. */
+	asks(field: Field): boolean {
+		return !field.goes_with || this.entry(field.goes_with[0] ?? '')?.value === field.goes_with[1];
+	}
+
 	/** What stands in a field: as typed, or as kept in the reader's units. */
 	text(field: Field): string {
 		const typed = this.texts[field.name];

@@ -11,13 +11,6 @@
 
 	const at = $derived(new SitePage(page.params['id'] ?? ''));
 	provideHolder(() => at);
-	const tariff = $derived(String(at.entry('tariff')?.value ?? 'flat'));
-
-	/** What only one kind of tariff has is asked of it alone. */
-	function wanted(name: string): boolean {
-		if (name === 'price_bands') return tariff === 'bands';
-		return name !== 'price_tiers' && name !== 'other_use' ? true : tariff === 'tiers';
-	}
 	const unread = $derived(Object.keys(at.wrong).length);
 	$effect(() => {
 		void at.load();
@@ -98,8 +91,8 @@
 					{#each at.money as field (field.name)}
 						{#if field.kind === 'choice'}<ChoiceField {field} />
 						{:else if field.kind === 'points'}
-							{#if wanted(field.name)}<PointsField {field} least={2} />{/if}
-						{:else if wanted(field.name)}
+							{#if at.asks(field)}<PointsField {field} least={2} />{/if}
+						{:else if at.asks(field)}
 							<label class="line"
 								><span>{field.label}</span>
 								<span class="entry"
