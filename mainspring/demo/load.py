@@ -14,6 +14,7 @@ from mainspring.core.method import Figure
 from mainspring.core.procedure import Evidence, Visit, judge_evidence
 from mainspring.core.procedure.stay import ROWS
 from mainspring.core.procedure.telling import told_on_site
+from mainspring.core.settings.kept import KeptSetting
 from mainspring.demo import fans, pumps
 from mainspring.demo.evidence import GAUGE, METER, answers
 from mainspring.demo.logs import demo_logs
@@ -24,7 +25,7 @@ from mainspring.service.opened import read_line, with_site
 from mainspring.service.summary import summary_of
 from mainspring.store import repository
 from mainspring.store.database import transact
-from mainspring.store.repository import Change, KeptSetting
+from mainspring.store.repository import Change
 
 WHO = "R. Tally"
 

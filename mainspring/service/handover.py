@@ -6,20 +6,21 @@ from mainspring.core.benches.savings import savings_of, worth_as_read
 from mainspring.core.benches.savings.chain import WORDS
 from mainspring.core.checks import Severity
 from mainspring.core.errors import MainspringError
+from mainspring.core.families.sheet import SetRow
 from mainspring.core.method import Figure, given
 from mainspring.core.procedure import PHASES, PROOFS, StepState, StepStatus, standing, still_behind
 from mainspring.core.quantity import DIMENSIONS, round_significant
 from mainspring.core.sentence import in_percent, show
 from mainspring.core.settings import Setting
+from mainspring.core.settings.kept import KeptSetting
 from mainspring.core.told import told
 from mainspring.exchange import settings_csv
 from mainspring.exchange.handover_pdf import HandoverPage, render_pdf
 from mainspring.exchange.run_sheet_pdf import PaperStep, RunSheetPages, render_run_sheet
 from mainspring.service.opened import Opened
 from mainspring.service.proof import baseline_row, proof_of_line
-from mainspring.service.sheet import SetRow, set_rows, sheet_conflicts
+from mainspring.service.sheet import set_rows, sheet_conflicts
 from mainspring.store import repository
-from mainspring.store.repository import KeptSetting
 
 
 @dataclass(frozen=True)

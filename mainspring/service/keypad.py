@@ -9,13 +9,14 @@ from mainspring.core.families import KEYS, keypad_steps
 from mainspring.core.families.changes import changes_between
 from mainspring.core.families.dial import read_back, whole_of
 from mainspring.core.families.keypad import KeypadStep, without_parameter
+from mainspring.core.families.sheet import SetRow
 from mainspring.core.settings import SETTINGS
 from mainspring.exchange.pdf import laid_out
 from mainspring.service.families import ChangeView, Families, change_view, wanted_values
 from mainspring.service.keys import Of
 from mainspring.service.lines import check_who
 from mainspring.service.opened import Opened
-from mainspring.service.sheet import SetRow, Sheets, set_rows
+from mainspring.service.sheet import Sheets, set_rows
 from mainspring.service.views import Ledger, Part
 from mainspring.store import repository
 

@@ -21,10 +21,11 @@ from mainspring.core.line import NOTHING, Line, OnSite, in_force, parse_line
 from mainspring.core.procedure import Evidence, StepStatus, Visit, by_step, open_visit, sheet_status
 from mainspring.core.procedure.telling import feeds_back, told_on_site
 from mainspring.core.progress import HANDED_OVER, MEASURED, Progress, progress_of
+from mainspring.core.settings.kept import KeptSetting
 from mainspring.core.site import clashes
 from mainspring.store import repository
 from mainspring.store.database import transact
-from mainspring.store.repository import Before, Change, Head, KeptLine, KeptSetting, KeptSite
+from mainspring.store.repository import Before, Change, Head, KeptLine, KeptSite
 
 T = TypeVar("T")
 KEPT_OPEN = 256  # lines held in memory, the least recently used given up first

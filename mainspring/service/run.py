@@ -36,6 +36,7 @@ from mainspring.core.procedure import (
 )
 from mainspring.core.procedure.stay import TOUCHED
 from mainspring.core.progress import HANDED_OVER
+from mainspring.core.settings.kept import KeptSetting
 from mainspring.core.settings.setting import told_label
 from mainspring.service.commands import carry_out
 from mainspring.service.errors import BadRecord, KeptBetween
@@ -60,7 +61,7 @@ from mainspring.service.views import (
     phase_label,
 )
 from mainspring.store import repository
-from mainspring.store.repository import Change, IdTaken, KeptSetting
+from mainspring.store.repository import Change, IdTaken
 
 AHEAD = timedelta(seconds=30)  # how far a device's clock may run before the server's
 BEHIND = timedelta(seconds=15)  # how late the server may have dated the entry before, while it was tried again

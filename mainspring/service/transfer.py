@@ -23,6 +23,7 @@ from mainspring.core.procedure import (
 )
 from mainspring.core.progress import HANDED_OVER, MEASURED
 from mainspring.core.settings import SETTINGS
+from mainspring.core.settings.kept import KeptSetting
 from mainspring.core.settings.setting import told_label
 from mainspring.exchange import line_file
 from mainspring.exchange.line_file import EvidencePart, LineFile, LinePart, SettingPart, SitePart
@@ -33,7 +34,7 @@ from mainspring.service.opened import Opened, OpenLines, read_line, with_site
 from mainspring.service.sheet import WHY_LIMIT
 from mainspring.service.summary import summary_of
 from mainspring.store import repository
-from mainspring.store.repository import Change, KeptSetting, KeptSite
+from mainspring.store.repository import Change, KeptSite
 
 
 def export_line(opened: Opened) -> str:

@@ -14,6 +14,7 @@ from typing import Any
 from peewee import IntegrityError, fn
 
 from mainspring.core.procedure import Evidence, Visit
+from mainspring.core.settings.kept import KeptSetting
 from mainspring.store.errors import NotFound
 from mainspring.store.models import (
     AccessCode,
@@ -101,20 +102,6 @@ class Head:
     def mark(self) -> str:
         """What moves with every change of what is shown of the line."""
         return f"{self.seq}.{self.site_seq}.{self.made:%y%m%d%H%M%S}"
-
-
-@dataclass(frozen=True)
-class KeptSetting:
-    """A setting as found, decided or left; a value of None takes it away."""
-
-    setting: str
-    moment: str
-    value: Any
-    by: str
-    at: datetime
-    why: str = ""  # of what was decided
-    taken: bool = False  # from the plan, not read back
-    family: str = ""  # hash of the family by which it was read back at the keypad
 
 
 @dataclass(frozen=True)

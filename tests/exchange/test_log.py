@@ -219,7 +219,7 @@ def test_interval_meter_xml() -> None:
         .replace('<?xml version="1.0"?>', "")
     )
     for hidden in ("utf-16", "utf-16-le", "utf-16-be"):  # no byte of it says DOCTYPE as text does
-        with pytest.raises(BadEntry, match="declares entities|this XML"):
+        with pytest.raises(BadEntry, match=r"declares entities|this XML"):
             unpack(entity.encode(hidden))
     with pytest.raises(BadEntry, match="watt-hours"):
         look_at(content.replace(b"<uom>72", b"<uom>38"))

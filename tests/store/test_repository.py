@@ -8,11 +8,12 @@ import pytest
 from peewee import MySQLDatabase
 
 from mainspring.core.procedure import Clock, Evidence, Instrument, Visit
+from mainspring.core.settings.kept import KeptSetting
 from mainspring.store import database, repository
 from mainspring.store.database import MIGRATIONS, migrate, pooled_database, transact
 from mainspring.store.errors import NotFound, StoreUnavailable
 from mainspring.store.models import TABLES, Event
-from mainspring.store.repository import Before, Change, IdTaken, KeptLine, KeptSetting, Overtaken
+from mainspring.store.repository import Before, Change, IdTaken, KeptLine, Overtaken
 from tests.threads import at_once
 
 MOMENT = datetime(2026, 3, 2, 9, 0, tzinfo=UTC)
