@@ -2,6 +2,7 @@
 
 from collections.abc import Callable
 from dataclasses import dataclass
+from typing import Annotated
 
 from mainspring.core import practice
 from mainspring.core.control.sleep import frequency_of_speed
@@ -18,7 +19,7 @@ from mainspring.core.hydraulics.surge import (
 )
 from mainspring.core.hydraulics.system_curve import setpoint_head
 from mainspring.core.line import Line
-from mainspring.core.method import COMMON_PRACTICE, DERIVED, Figure, Leaf, Source, as_figure, given, method
+from mainspring.core.method import COMMON_PRACTICE, DERIVED, Figure, In, Leaf, Source, as_figure, given, method
 from mainspring.core.motor import inertia
 from mainspring.core.motor.cooling import torque_limit_self_ventilated
 from mainspring.core.motor.inertia import (
@@ -42,16 +43,14 @@ class Reason:
 
 @method(
     id="frequency_of_rpm", symbol="f", formula="f_r * n / n_s",
-    symbols={"f_r": "rated_frequency", "n": "speed_rpm", "n_s": "unloaded_rpm"}, source=DERIVED,
+    source=DERIVED,
 )  # fmt: skip
-def frequency_of_rpm(speed_rpm: RevPerMin, unloaded_rpm: RevPerMin, rated_frequency: Hertz) -> Hertz:
+def frequency_of_rpm(
+    speed_rpm: Annotated[RevPerMin, In("that must not be passed", "n")],
+    unloaded_rpm: Annotated[RevPerMin, In("at the rated frequency without slip", "n_s", above=0)],
+    rated_frequency: Annotated[Hertz, In("", "f_r")],
+) -> Hertz:
     """Frequency at which a shaft would turn at a speed without load, when nothing slips: it can turn no faster.
-
-    Parameters
-    ----------
-    speed_rpm : that must not be passed [r/min]
-    unloaded_rpm : at the rated frequency without slip, > 0 [r/min]
-    rated_frequency : [Hz]
 
     Examples
     --------
@@ -63,16 +62,14 @@ def frequency_of_rpm(speed_rpm: RevPerMin, unloaded_rpm: RevPerMin, rated_freque
 
 @method(
     id="unloaded_speed", symbol="n_s", formula="n * n_0 / n_r",
-    symbols={"n": "machine_rpm", "n_0": "synchronous_rpm", "n_r": "rated_rpm"}, source=DERIVED,
+    source=DERIVED,
 )  # fmt: skip
-def unloaded_speed(machine_rpm: RevPerMin, synchronous_rpm: RevPerMin, rated_rpm: RevPerMin) -> RevPerMin:
+def unloaded_speed(
+    machine_rpm: Annotated[RevPerMin, In("while the motor runs at full-load speed", "n")],
+    synchronous_rpm: Annotated[RevPerMin, In("of the motor", "n_0")],
+    rated_rpm: Annotated[RevPerMin, In("of the motor at full load", "n_r", above=0)],
+) -> RevPerMin:
     """Speed of a machine at the rated frequency when the motor is not loaded and does not slip.
-
-    Parameters
-    ----------
-    machine_rpm : while the motor runs at full-load speed [r/min]
-    synchronous_rpm : of the motor [r/min]
-    rated_rpm : of the motor at full load, > 0 [r/min]
 
     Examples
     --------
@@ -83,16 +80,14 @@ def unloaded_speed(machine_rpm: RevPerMin, synchronous_rpm: RevPerMin, rated_rpm
 
 
 @method(
-    id="speed_for_power", symbol="s", formula="(P / P_0)**(1 / 3)", symbols={"P": "power", "P_0": "full_power"},
+    id="speed_for_power", symbol="s", formula="(P / P_0)**(1 / 3)",
     source=Source("affinity law of power, solved for the speed", kind="derived"),
 )  # fmt: skip
-def speed_for_power(power: Watt, full_power: Watt) -> Ratio:
+def speed_for_power(
+    power: Annotated[Watt, In("allowed", "P", atleast=0)],
+    full_power: Annotated[Watt, In("taken at full speed", "P_0", above=0)],
+) -> Ratio:
     """Speed ratio at which a square-law machine takes a power.
-
-    Parameters
-    ----------
-    power : allowed, >= 0 [W]
-    full_power : taken at full speed, > 0 [W]
 
     Examples
     --------
@@ -103,16 +98,14 @@ def speed_for_power(power: Watt, full_power: Watt) -> Ratio:
 
 
 @method(
-    id="speed_for_shutoff", symbol="s", formula="sqrt(H / H_0)", symbols={"H": "head_allowed", "H_0": "shutoff_head"},
+    id="speed_for_shutoff", symbol="s", formula="sqrt(H / H_0)",
     source=Source("affinity law at no flow", kind="derived"),
 )  # fmt: skip
-def speed_for_shutoff(head_allowed: MetreHead, shutoff_head: MetreHead) -> Ratio:
+def speed_for_shutoff(
+    head_allowed: Annotated[MetreHead, In("", "H", atleast=0)],
+    shutoff_head: Annotated[MetreHead, In("at full speed", "H_0", above=0)],
+) -> Ratio:
     """Speed ratio at which the shut-off head of a pump is what the weakest part stands.
-
-    Parameters
-    ----------
-    head_allowed : >= 0 [m]
-    shutoff_head : at full speed, > 0 [m]
 
     Examples
     --------

@@ -14,7 +14,7 @@ import re
 from collections.abc import Callable, Iterator
 from dataclasses import dataclass, field, replace
 from pathlib import Path
-from typing import Any, Literal, ParamSpec, Protocol, TypeVar, get_type_hints, overload
+from typing import Any, Literal, ParamSpec, Protocol, TypeVar, get_args, get_origin, get_type_hints, overload
 
 from mainspring.core.errors import MainspringError, OutOfRange, UnknownMethod, check_range
 from mainspring.core.quantity import DIMENSIONS, dimension_of
@@ -180,6 +180,37 @@ def _figures_in(values: Any) -> Iterator[Figure]:
             yield from _figures_in(value)
 
 
+@dataclass(frozen=True)
+class In:
+    """An input of a method, in its signature: what it is, its symbol in the formula, and the bounds that are kept."""
+
+    text: str
+    symbol: str = ""
+    above: float | None = None
+    atleast: float | None = None
+    upto: float | None = None
+    below: float | None = None
+
+    @property
+    def bounds(self) -> str:
+        """The bounds as the documentation says them: `0 < x <= 1`, `>= 0`; empty where there are none."""
+        low = "" if self.above is None and self.atleast is None else "<" if self.atleast is None else "<="
+        high = "" if self.upto is None and self.below is None else "<" if self.upto is None else "<="
+        least = self.above if self.atleast is None else self.atleast
+        most = self.below if self.upto is None else self.upto
+        if low and high:
+            return f"{least:g} {low} {self.symbol or 'x'} {high} {most:g}"
+        if low:
+            return f"{low.replace('<', '>')} {least:g}"
+        return f"{high} {most:g}" if high else ""
+
+    def allowed(self, dimension: str | None) -> str:
+        """The bounds as plain text with the unit, in every unit system; empty where there are none."""
+        show = DIMENSIONS[dimension].tellings if dimension else "{:g}".format
+        words = (("above", self.above), ("from", self.atleast), ("up to", self.upto), ("below", self.below))
+        return " ".join(f"{word} {show(bound)}" for word, bound in words if bound is not None)
+
+
 @dataclass(frozen=True, eq=False)
 class Parameter:
     """One input of a method."""
@@ -190,68 +221,51 @@ class Parameter:
     default: Any = inspect.Parameter.empty
     many: bool = False  # a sequence of numbers
     text: bool = False
+    told: In = In("")
 
     @property
     def required(self) -> bool:
         """Whether a caller must give it."""
         return self.default is inspect.Parameter.empty
 
+    @property
+    def documented(self) -> str:
+        """What it is, its bounds and its unit, as a docstring says it."""
+        words = ", ".join(part for part in (self.told.text, self.told.bounds) if part)
+        core = DIMENSIONS[self.dimension].core.symbol if self.dimension else ""
+        return f"{self.name} : {words}{f' [{core}]' if core else ''}".replace("[–]", "[-]")
+
 
 @dataclass(frozen=True)
 class Bound:
-    """What a method's documentation says of one input, which is what is enforced."""
+    """The bounds of one input, kept at every call."""
 
     at: int  # position among the inputs
     name: str
-    above: float | None = None
-    atleast: float | None = None
-    upto: float | None = None
-    below: float | None = None
+    told: In
 
     @property
     def low(self) -> float:
         """What the number is above."""
-        if self.atleast is not None:
-            return math.nextafter(self.atleast, -math.inf)
-        return -math.inf if self.above is None else self.above
+        if self.told.atleast is not None:
+            return math.nextafter(self.told.atleast, -math.inf)
+        return -math.inf if self.told.above is None else self.told.above
 
     @property
     def high(self) -> float:
         """What the number is below."""
-        if self.upto is not None:
-            return math.nextafter(self.upto, math.inf)
-        return math.inf if self.below is None else self.below
+        if self.told.upto is not None:
+            return math.nextafter(self.told.upto, math.inf)
+        return math.inf if self.told.below is None else self.told.below
 
     def check(self, value: Any) -> None:
         """Raise OutOfRange unless the number, or each of several, lies within."""
+        told = self.told
         for number in value if isinstance(value, (list, tuple)) else (value,):
             check_range(
                 self.name.replace("_", " "), number,
-                above=self.above, atleast=self.atleast, upto=self.upto, below=self.below,
+                above=told.above, atleast=told.atleast, upto=told.upto, below=told.below,
             )  # fmt: skip
-
-
-_NUMBER = r"(-?\d+(?:\.\d+)?)"
-_BETWEEN = re.compile(rf"{_NUMBER} (<=?) [^\s<>]+ (<=?) {_NUMBER}(?![\d ]*\d)")
-_FROM = re.compile(rf"(?<![\d<>] )(>=?) {_NUMBER}(?![.\d])")
-
-
-def documented(doc: str, at: int, name: str) -> Bound | None:
-    """The bounds in the line of an input: `0 < x <= 1`, `> 0` or `>= 0`; None where there are none."""
-    line = re.search(rf"^{name} : (.*)$", doc, re.MULTILINE)
-    if line is None:
-        return None
-    if between := _BETWEEN.search(line[1]):
-        low, after_low, before_high, high = between.groups()
-        return Bound(
-            at, name,
-            above=float(low) if after_low == "<" else None, atleast=float(low) if after_low == "<=" else None,
-            upto=float(high) if before_high == "<=" else None, below=float(high) if before_high == "<" else None,
-        )  # fmt: skip
-    if low_only := _FROM.search(line[1]):
-        strict, low = low_only[1] == ">", float(low_only[2])
-        return Bound(at, name, above=low if strict else None, atleast=None if strict else low)
-    return None
 
 
 @dataclass(frozen=True, eq=False)
@@ -334,19 +348,19 @@ def method(
     formula: str,
     source: Source,
     symbol: str = "",
-    symbols: dict[str, str] | None = None,
     words: bool = False,
     like: str = "",
 ) -> Declare:
     """Declare a function as a method.
 
-    `symbols` maps the formula's symbols to parameter names; `words` says that the formula is a sentence and cannot
-    be evaluated; `like` names the parameter whose dimension the result has, where the method
-    serves any. The function must be annotated with the unit-bearing types of `quantity`.
+    Its signature says all of its inputs: `Annotated[Watt, In("what it is", "P", above=0)]` with a unit-bearing type of
+    `quantity`. From there the bounds are kept, and the documentation and the screen of methods are made. `words` says
+    that the formula is a sentence and cannot be evaluated; `like` names the parameter whose dimension the result has,
+    where the method serves any.
     """
 
     def declare(function: Callable[..., Any]) -> Callable[..., Any]:
-        declared = _declared(function, id, formula, source, symbol, symbols or {}, words=words, like=like)
+        declared = _declared(function, id, formula, source, symbol, words=words, like=like)
         if id in METHODS:
             raise TypeError(f"two methods are called {id!r}")
         METHODS[id] = declared
@@ -363,7 +377,6 @@ def _declared(
     formula: str,
     source: Source,
     symbol: str,
-    symbols: dict[str, str],
     *,
     words: bool,
     like: str,
@@ -371,19 +384,11 @@ def _declared(
     """What the function's signature, annotations and docstring say, beside what it is declared with."""
     hints = get_type_hints(function, include_extras=True)
     result = hints.pop("return")
-    by_parameter = {name: sym for sym, name in symbols.items()}
     parameters = tuple(
-        Parameter(
-            name,
-            by_parameter.get(name, name),
-            dimension_of(hints[name]),
-            p.default,
-            many=hints[name] is not str and "Sequence" in str(hints[name]),
-            text=hints[name] is str,
-        )
-        for name, p in inspect.signature(function).parameters.items()
+        _input(name, hints[name], p.default) for name, p in inspect.signature(function).parameters.items()
     )
-    doc = inspect.getdoc(function) or ""
+    doc = _documented(inspect.getdoc(function) or "", parameters)
+    function.__doc__ = doc
     parts: dict[str, str | None] = {}
     if isinstance(result, type) and issubclass(result, tuple):
         parts = {n: dimension_of(t) for n, t in get_type_hints(result, include_extras=True).items()}
@@ -403,8 +408,26 @@ def _declared(
         like=like,
         names=tuple(p.name for p in parameters),
         defaults={p.name: p.default for p in parameters if not p.required},
-        bounds=tuple(b for i, p in enumerate(parameters) if not p.text and (b := documented(doc, i, p.name))),
+        bounds=tuple(Bound(i, p.name, p.told) for i, p in enumerate(parameters) if p.told.bounds),
     )
+
+
+def _input(name: str, hint: Any, default: Any) -> Parameter:
+    told = next((part for part in get_args(hint) if isinstance(part, In)), None)
+    if told is None:
+        raise TypeError(f"{name} does not say what it is: Annotated[…, In(…)]")
+    kind = get_args(hint)[0]
+    many, text = get_origin(kind) is not None, kind is str
+    return Parameter(name, told.symbol or name, dimension_of(hint), default, many=many, text=text, told=told)
+
+
+def _documented(doc: str, parameters: tuple[Parameter, ...]) -> str:
+    """The docstring with its inputs, before what it raises and its examples."""
+    inputs = "\n".join(["Parameters", "----------", *(p.documented for p in parameters)])
+    head, mark, rest = doc.partition("\n\nRaises\n")
+    if not mark:
+        head, mark, rest = doc.partition("\n\nExamples\n")
+    return f"{head}\n\n{inputs}{mark}{rest}"
 
 
 _BREAKS = (ArithmeticError, ValueError, LookupError, StopIteration)

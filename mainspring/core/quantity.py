@@ -417,7 +417,7 @@ Var = Annotated[float, "reactive_power"]
 
 def dimension_of(annotation: Any) -> str | None:
     """The dimension id in an annotation such as `Watt` or `Sequence[Watt]`; None when it carries none."""
-    if get_origin(annotation) is Annotated:
+    if get_origin(annotation) is Annotated and isinstance(get_args(annotation)[1], str):
         return str(get_args(annotation)[1])
     for inner in get_args(annotation):
         found = dimension_of(inner)

@@ -4,20 +4,18 @@ Figures add and subtract by the first two (`Figure.__add__`).
 """
 
 from collections.abc import Sequence
+from typing import Annotated
 
 from mainspring.core.errors import check_range
-from mainspring.core.method import DERIVED, method
+from mainspring.core.method import DERIVED, In, method
 from mainspring.core.quantity import Percent, Ratio, Volt
 
 
-@method(id="sum", symbol="s", formula="a + b", symbols={"a": "first", "b": "second"}, source=DERIVED, like="first")
-def sum_of(first: float, second: float) -> float:
+@method(id="sum", symbol="s", formula="a + b", source=DERIVED, like="first")
+def sum_of(
+    first: Annotated[float, In("any quantity", "a")], second: Annotated[float, In("the same kind of quantity", "b")]
+) -> float:
     """The sum of two figures.
-
-    Parameters
-    ----------
-    first : any quantity
-    second : the same kind of quantity
 
     Examples
     --------
@@ -27,14 +25,11 @@ def sum_of(first: float, second: float) -> float:
     return float(first) + float(second)
 
 
-@method(id="difference", symbol="d", formula="a - b", symbols={"a": "first", "b": "less"}, source=DERIVED, like="first")
-def difference_of(first: float, less: float) -> float:
+@method(id="difference", symbol="d", formula="a - b", source=DERIVED, like="first")
+def difference_of(
+    first: Annotated[float, In("any quantity", "a")], less: Annotated[float, In("the same kind of quantity", "b")]
+) -> float:
     """What one figure is more than another.
-
-    Parameters
-    ----------
-    first : any quantity
-    less : the same kind of quantity
 
     Examples
     --------
@@ -44,16 +39,11 @@ def difference_of(first: float, less: float) -> float:
     return float(first) - float(less)
 
 
-@method(
-    id="mean", symbol="m", formula="(a + b) / 2", symbols={"a": "first", "b": "second"}, source=DERIVED, like="first"
-)
-def mean_of(first: float, second: float) -> float:
+@method(id="mean", symbol="m", formula="(a + b) / 2", source=DERIVED, like="first")
+def mean_of(
+    first: Annotated[float, In("any quantity", "a")], second: Annotated[float, In("the same kind of quantity", "b")]
+) -> float:
     """Half-way between two figures.
-
-    Parameters
-    ----------
-    first : any quantity
-    second : the same kind of quantity
 
     Examples
     --------
@@ -63,14 +53,11 @@ def mean_of(first: float, second: float) -> float:
     return (float(first) + float(second)) / 2
 
 
-@method(id="split", symbol="e", formula="a / n", symbols={"a": "whole", "n": "parts"}, source=DERIVED, like="whole")
-def split_between(whole: float, parts: float) -> float:
+@method(id="split", symbol="e", formula="a / n", source=DERIVED, like="whole")
+def split_between(
+    whole: Annotated[float, In("any quantity", "a")], parts: Annotated[float, In("how many share it", "n", above=0)]
+) -> float:
     """What each of several carries of a whole.
-
-    Parameters
-    ----------
-    whole : any quantity
-    parts : how many share it, > 0
 
     Examples
     --------
@@ -80,14 +67,11 @@ def split_between(whole: float, parts: float) -> float:
     return float(whole) / parts
 
 
-@method(id="part_of", symbol="p", formula="a * x", symbols={"a": "whole", "x": "share"}, source=DERIVED, like="whole")
-def part_of(whole: float, share: Percent) -> float:
+@method(id="part_of", symbol="p", formula="a * x", source=DERIVED, like="whole")
+def part_of(
+    whole: Annotated[float, In("any quantity", "a")], share: Annotated[Percent, In("of it", "x", atleast=0)]
+) -> float:
     """A share of a whole, as a quantity: a tenth of the duty flow.
-
-    Parameters
-    ----------
-    whole : any quantity
-    share : of it, >= 0 [-]
 
     Examples
     --------
@@ -97,14 +81,12 @@ def part_of(whole: float, share: Percent) -> float:
     return float(whole) * share
 
 
-@method(id="share_of", symbol="x", formula="a / b", symbols={"a": "value", "b": "whole"}, source=DERIVED)
-def share_of(value: float, whole: float) -> Percent:
+@method(id="share_of", symbol="x", formula="a / b", source=DERIVED)
+def share_of(
+    value: Annotated[float, In("any quantity", "a")],
+    whole: Annotated[float, In("the same kind of quantity", "b", above=0)],
+) -> Percent:
     """A value as a share of another: motor load, part of a range.
-
-    Parameters
-    ----------
-    value : any quantity
-    whole : the same kind of quantity, > 0
 
     Examples
     --------
@@ -114,14 +96,12 @@ def share_of(value: float, whole: float) -> Percent:
     return value / whole
 
 
-@method(id="multiple_of", symbol="k", formula="a / b", symbols={"a": "value", "b": "unit_value"}, source=DERIVED)
-def multiple_of(value: float, unit_value: float) -> Ratio:
+@method(id="multiple_of", symbol="k", formula="a / b", source=DERIVED)
+def multiple_of(
+    value: Annotated[float, In("any quantity", "a")],
+    unit_value: Annotated[float, In("the same kind of quantity", "b", above=0)],
+) -> Ratio:
     """How many times one value goes into another.
-
-    Parameters
-    ----------
-    value : any quantity
-    unit_value : the same kind of quantity, > 0
 
     Examples
     --------
@@ -131,14 +111,12 @@ def multiple_of(value: float, unit_value: float) -> Ratio:
     return value / unit_value
 
 
-@method(id="margin", symbol="m", formula="a / b - 1", symbols={"a": "available", "b": "needed"}, source=DERIVED)
-def margin(available: float, needed: float) -> Percent:
+@method(id="margin", symbol="m", formula="a / b - 1", source=DERIVED)
+def margin(
+    available: Annotated[float, In("any quantity", "a")],
+    needed: Annotated[float, In("the same kind of quantity", "b", above=0)],
+) -> Percent:
     """What is in hand over what is needed; negative where it is short.
-
-    Parameters
-    ----------
-    available : any quantity
-    needed : the same kind of quantity, > 0
 
     Examples
     --------
@@ -149,12 +127,8 @@ def margin(available: float, needed: float) -> Percent:
 
 
 @method(id="mean_voltage", symbol="V_mean", formula="Σ Vᵢ / n", words=True, source=DERIVED)
-def mean_voltage(readings: Sequence[Volt]) -> Volt:
+def mean_voltage(readings: Annotated[Sequence[Volt], In("at least one")]) -> Volt:
     """Mean of the line voltages.
-
-    Parameters
-    ----------
-    readings : at least one [V]
 
     Examples
     --------

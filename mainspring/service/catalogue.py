@@ -103,6 +103,8 @@ class MethodParameterView(BaseModel):
     default: float | str | None
     many: bool
     text: bool
+    says: str  # what it is, as the signature has it
+    bounds: str  # in the core's unit; empty where there are none
 
 
 class MethodView(BaseModel):
@@ -207,6 +209,8 @@ def _parameter(parameter: Parameter) -> MethodParameterView:
         default=default,
         many=parameter.many,
         text=parameter.text,
+        says=parameter.told.text,
+        bounds=parameter.told.allowed(parameter.dimension),
     )
 
 

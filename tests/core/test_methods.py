@@ -5,7 +5,7 @@ import inspect
 import math
 import re
 import textwrap
-from typing import Any, get_type_hints
+from typing import Any, get_args, get_type_hints
 
 import pytest
 from hypothesis import given, settings
@@ -57,7 +57,7 @@ def test_method_states_its_source_and_documents_every_parameter(method: Method) 
     for parameter in method.parameters:
         assert re.search(rf"^{parameter.name} : ", method.doc, re.MULTILINE), f"{parameter.name} is not documented"
         if parameter.dimension is None and not parameter.text:
-            assert hints[parameter.name] in (float, int), f"{parameter.name} carries no unit"
+            assert get_args(hints[parameter.name])[0] in (float, int), f"{parameter.name} carries no unit"
     assert method.dimension or method.parts or re.search(r"\[[^\]]+\]", method.title) or hints["return"] is float
 
 
@@ -214,7 +214,7 @@ def test_no_method_checks_again_what_its_documented_bounds_say() -> None:
             if not isinstance(checked, ast.Name) or checked.id not in bounds:
                 continue
             bound = bounds[checked.id]
-            known = {name: getattr(bound, name) for name in ("above", "atleast", "upto", "below")}
+            known = {name: getattr(bound.told, name) for name in ("above", "atleast", "upto", "below")}
             if all((at := _number(k.value)) is not None and known[str(k.arg)] == at for k in node.keywords):
                 twice.append(f"{method.id}: {ast.unparse(node)}")
     assert twice == []

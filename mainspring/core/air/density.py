@@ -1,7 +1,9 @@
 """How heavy the air is: pressure and fan power follow it, volume flow does not."""
 
+from typing import Annotated
+
 from mainspring.core.errors import check_range
-from mainspring.core.method import Source, method
+from mainspring.core.method import In, Source, method
 from mainspring.core.quantity import AirPascal, DegC, KilogramPerCubicMetre, Metre, Pascal, Percent, Ratio
 
 STANDARD_AIR = 1.2  # kg/m³, the density at which fan curves are printed (AMCA 201, ISO 5801)
@@ -13,15 +15,10 @@ _ATMOSPHERE = Source("US Standard Atmosphere 1976", "equation 33a, below 11 km, 
     id="pressure_at_altitude",
     symbol="p",
     formula="101325 * (1 - 2.25577e-5 * Z)**5.2559",
-    symbols={"Z": "altitude"},
     source=_ATMOSPHERE,
 )
-def pressure_at_altitude(altitude: Metre) -> Pascal:
+def pressure_at_altitude(altitude: Annotated[Metre, In("above sea level, up to 11 000", "Z")]) -> Pascal:
     """Pressure of the atmosphere at an altitude.
-
-    Parameters
-    ----------
-    altitude : above sea level, up to 11 000 [m]
 
     Examples
     --------
@@ -36,16 +33,13 @@ def pressure_at_altitude(altitude: Metre) -> Pascal:
     id="air_density",
     symbol="rho",
     formula="p / (287.055 * (t + 273.15))",
-    symbols={"p": "pressure", "t": "air_degc"},
     source=Source("ideal gas law", "dry air, gas constant of ASHRAE Fundamentals chapter 1, from memory", "law"),
 )
-def air_density(pressure: Pascal, air_degc: DegC) -> KilogramPerCubicMetre:
+def air_density(
+    pressure: Annotated[Pascal, In("absolute", "p", above=0)],
+    air_degc: Annotated[DegC, In("temperature of the air through the fan", "t")],
+) -> KilogramPerCubicMetre:
     """Density of dry air.
-
-    Parameters
-    ----------
-    pressure : absolute, > 0 [Pa]
-    air_degc : temperature of the air through the fan [°C]
 
     Examples
     --------
@@ -60,18 +54,15 @@ def air_density(pressure: Pascal, air_degc: DegC) -> KilogramPerCubicMetre:
     id="moist_air_density",
     symbol="rho",
     formula="(p - 0.378 * phi * p_s) / (287.055 * (t + 273.15))",
-    symbols={"p": "pressure", "t": "air_degc", "phi": "humidity", "p_s": "saturation"},
     source=Source("ideal gas mixture", "0.378 = 1 less the ratio of the molar masses of water and air", "law"),
 )
-def moist_air_density(pressure: Pascal, air_degc: DegC, humidity: Percent, saturation: Pascal) -> KilogramPerCubicMetre:
+def moist_air_density(
+    pressure: Annotated[Pascal, In("absolute", "p", above=0)],
+    air_degc: Annotated[DegC, In("temperature", "t")],
+    humidity: Annotated[Percent, In("relative, 0 to 1", "phi")],
+    saturation: Annotated[Pascal, In("vapour pressure of water at that temperature", "p_s")],
+) -> KilogramPerCubicMetre:
     """Density of moist air: damp air is lighter.
-
-    Parameters
-    ----------
-    pressure : absolute, > 0 [Pa]
-    air_degc : temperature [°C]
-    humidity : relative, 0 to 1 [-]
-    saturation : vapour pressure of water at that temperature [Pa]
 
     Examples
     --------
@@ -86,20 +77,15 @@ def moist_air_density(pressure: Pascal, air_degc: DegC, humidity: Percent, satur
     id="density_factor",
     symbol="k_rho",
     formula="(p / p_0) * ((T_0 + 273.15) / (T + 273.15))",
-    symbols={"p": "pressure", "T": "air_degc", "p_0": "standard_pressure", "T_0": "standard_degc"},
     source=Source("AMCA 201", "density correction, from memory", "standard"),
 )
 def density_factor(
-    pressure: Pascal, air_degc: DegC, standard_pressure: Pascal = 101_325.0, standard_degc: DegC = 21.111111
+    pressure: Annotated[Pascal, In("absolute", "p")],
+    air_degc: Annotated[DegC, In("temperature", "T")],
+    standard_pressure: Annotated[Pascal, In("of the reference", "p_0")] = 101_325.0,
+    standard_degc: Annotated[DegC, In("of the reference", "T_0")] = 21.111111,
 ) -> Ratio:
     """Density against standard air, 70 °F at sea level.
-
-    Parameters
-    ----------
-    pressure : absolute [Pa]
-    air_degc : temperature [°C]
-    standard_pressure : of the reference [Pa]
-    standard_degc : of the reference [°C]
 
     Examples
     --------
@@ -114,16 +100,13 @@ def density_factor(
     id="velocity_pressure",
     symbol="p_v",
     formula="rho * v**2 / 2",
-    symbols={"rho": "density", "v": "air_speed"},
     source=Source("Bernoulli", kind="law"),
 )
-def velocity_pressure(air_speed: float, density: KilogramPerCubicMetre = STANDARD_AIR) -> AirPascal:
+def velocity_pressure(
+    air_speed: Annotated[float, In("in the duct", "v")],
+    density: Annotated[KilogramPerCubicMetre, In("of the air", "rho", above=0)] = STANDARD_AIR,
+) -> AirPascal:
     """Pressure of moving air.
-
-    Parameters
-    ----------
-    air_speed : in the duct [m/s]
-    density : of the air, > 0 [kg/m³]
 
     Examples
     --------
@@ -137,16 +120,13 @@ def velocity_pressure(air_speed: float, density: KilogramPerCubicMetre = STANDAR
     id="air_speed",
     symbol="v",
     formula="sqrt(2 * p_v / rho)",
-    symbols={"rho": "density", "p_v": "velocity_pressure"},
     source=Source("Bernoulli", kind="law"),
 )
-def air_speed(velocity_pressure: AirPascal, density: KilogramPerCubicMetre = STANDARD_AIR) -> float:
+def air_speed(
+    velocity_pressure: Annotated[AirPascal, In("", "p_v", atleast=0)],
+    density: Annotated[KilogramPerCubicMetre, In("of the air", "rho", above=0)] = STANDARD_AIR,
+) -> float:
     """Speed of air from its velocity pressure [m/s].
-
-    Parameters
-    ----------
-    velocity_pressure : >= 0 [Pa]
-    density : of the air, > 0 [kg/m³]
 
     Examples
     --------

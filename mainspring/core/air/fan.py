@@ -2,11 +2,11 @@
 
 import math
 from collections.abc import Sequence
-from typing import NamedTuple
+from typing import Annotated, NamedTuple
 
 from mainspring.core.air.density import STANDARD_AIR
 from mainspring.core.errors import NoSolution, OutOfRange, check_range
-from mainspring.core.method import DERIVED, Source, method
+from mainspring.core.method import DERIVED, In, Source, method
 from mainspring.core.parabola import falling_parabola
 from mainspring.core.quantity import (
     AirFlow,
@@ -37,16 +37,14 @@ class FanCurve(NamedTuple):
 
 @method(
     id="fan_law_flow", symbol="Q_2", formula="Q_1 * n_2 / n_1",
-    symbols={"Q_1": "flow", "n_1": "speed_rpm", "n_2": "new_rpm"}, source=FAN_LAWS,
+    source=FAN_LAWS,
 )  # fmt: skip
-def fan_law_flow(flow: AirFlow, speed_rpm: RevPerMin, new_rpm: RevPerMin) -> AirFlow:
+def fan_law_flow(
+    flow: Annotated[AirFlow, In("at the first speed", "Q_1")],
+    speed_rpm: Annotated[RevPerMin, In("first speed", "n_1", above=0)],
+    new_rpm: Annotated[RevPerMin, In("second speed", "n_2")],
+) -> AirFlow:
     """Volume flow of a fan at another speed; density does not enter.
-
-    Parameters
-    ----------
-    flow : at the first speed [m³/s]
-    speed_rpm : first speed, > 0 [r/min]
-    new_rpm : second speed [r/min]
 
     Examples
     --------
@@ -58,25 +56,16 @@ def fan_law_flow(flow: AirFlow, speed_rpm: RevPerMin, new_rpm: RevPerMin) -> Air
 
 @method(
     id="fan_law_pressure", symbol="p_2", formula="p_1 * (n_2 / n_1)**2 * rho_2 / rho_1",
-    symbols={"p_1": "pressure", "n_1": "speed_rpm", "n_2": "new_rpm", "rho_1": "density", "rho_2": "new_density"},
     source=FAN_LAWS,
 )  # fmt: skip
 def fan_law_pressure(
-    pressure: AirPascal,
-    speed_rpm: RevPerMin,
-    new_rpm: RevPerMin,
-    density: KilogramPerCubicMetre = STANDARD_AIR,
-    new_density: KilogramPerCubicMetre = STANDARD_AIR,
+    pressure: Annotated[AirPascal, In("at the first speed and density", "p_1")],
+    speed_rpm: Annotated[RevPerMin, In("first speed", "n_1", above=0)],
+    new_rpm: Annotated[RevPerMin, In("second speed", "n_2")],
+    density: Annotated[KilogramPerCubicMetre, In("first", "rho_1", above=0)] = STANDARD_AIR,
+    new_density: Annotated[KilogramPerCubicMetre, In("second", "rho_2")] = STANDARD_AIR,
 ) -> AirPascal:
     """Pressure of a fan at another speed and density.
-
-    Parameters
-    ----------
-    pressure : at the first speed and density [Pa]
-    speed_rpm : first speed, > 0 [r/min]
-    new_rpm : second speed [r/min]
-    density : first, > 0 [kg/m³]
-    new_density : second [kg/m³]
 
     Examples
     --------
@@ -88,25 +77,16 @@ def fan_law_pressure(
 
 @method(
     id="fan_law_power", symbol="P_2", formula="P_1 * (n_2 / n_1)**3 * rho_2 / rho_1",
-    symbols={"P_1": "power", "n_1": "speed_rpm", "n_2": "new_rpm", "rho_1": "density", "rho_2": "new_density"},
     source=FAN_LAWS,
 )  # fmt: skip
 def fan_law_power(
-    power: Watt,
-    speed_rpm: RevPerMin,
-    new_rpm: RevPerMin,
-    density: KilogramPerCubicMetre = STANDARD_AIR,
-    new_density: KilogramPerCubicMetre = STANDARD_AIR,
+    power: Annotated[Watt, In("at the first speed and density", "P_1")],
+    speed_rpm: Annotated[RevPerMin, In("first speed", "n_1", above=0)],
+    new_rpm: Annotated[RevPerMin, In("second speed", "n_2")],
+    density: Annotated[KilogramPerCubicMetre, In("first", "rho_1", above=0)] = STANDARD_AIR,
+    new_density: Annotated[KilogramPerCubicMetre, In("second", "rho_2")] = STANDARD_AIR,
 ) -> Watt:
     """Shaft power of a fan at another speed and density.
-
-    Parameters
-    ----------
-    power : at the first speed and density [W]
-    speed_rpm : first speed, > 0 [r/min]
-    new_rpm : second speed [r/min]
-    density : first, > 0 [kg/m³]
-    new_density : second [kg/m³]
 
     Examples
     --------
@@ -123,13 +103,11 @@ def fan_law_power(
     words=True,
     source=DERIVED,
 )
-def fan_curve_fit(flows: Sequence[AirFlow], pressures: Sequence[AirPascal]) -> FanCurve:
+def fan_curve_fit(
+    flows: Annotated[Sequence[AirFlow], In("three or more")],
+    pressures: Annotated[Sequence[AirPascal], In("at those flows, static or total but all alike")],
+) -> FanCurve:
     """Fan curve from points at one speed and density.
-
-    Parameters
-    ----------
-    flows : three or more [m³/s]
-    pressures : at those flows, static or total but all alike [Pa]
 
     Raises
     ------
@@ -151,13 +129,10 @@ def fan_curve_fit(flows: Sequence[AirFlow], pressures: Sequence[AirPascal]) -> F
     words=True,
     source=Source("an assumed shape between flat and steep; enter the curve's points for better", kind="derived"),
 )
-def fan_curve_from_duty(flow: AirFlow, pressure: AirPascal) -> FanCurve:
+def fan_curve_from_duty(
+    flow: Annotated[AirFlow, In("at duty", above=0)], pressure: Annotated[AirPascal, In("at duty", above=0)]
+) -> FanCurve:
     """Fan curve assumed from the duty point alone.
-
-    Parameters
-    ----------
-    flow : at duty, > 0 [m³/s]
-    pressure : at duty, > 0 [Pa]
 
     Examples
     --------
@@ -169,22 +144,17 @@ def fan_curve_from_duty(flow: AirFlow, pressure: AirPascal) -> FanCurve:
 
 @method(
     id="fan_pressure", symbol="p", formula="k * (c0 * s**2 + c1 * s * Q + c2 * Q**2)",
-    symbols={"Q": "flow", "s": "speed_ratio", "c0": "c0", "c1": "c1", "c2": "c2", "k": "density_ratio"},
     source=FAN_LAWS,
 )  # fmt: skip
 def fan_pressure(
-    flow: AirFlow, speed_ratio: Ratio, c0: AirPascal, c1: AirSlope, c2: AirResistance, density_ratio: Ratio = 1.0
+    flow: Annotated[AirFlow, In("volume flow", "Q")],
+    speed_ratio: Annotated[Ratio, In("of the curve's speed", "s")],
+    c0: Annotated[AirPascal, In("pressure at no flow and full speed", "c0")],
+    c1: Annotated[AirSlope, In("linear coefficient", "c1")],
+    c2: Annotated[AirResistance, In("quadratic coefficient", "c2")],
+    density_ratio: Annotated[Ratio, In("air over the curve's density", "k")] = 1.0,
 ) -> AirPascal:
     """Pressure of a fan at a flow, speed and density.
-
-    Parameters
-    ----------
-    flow : volume flow [m³/s]
-    speed_ratio : of the curve's speed [-]
-    c0 : pressure at no flow and full speed [Pa]
-    c1 : linear coefficient [Pa/(m³/s)]
-    c2 : quadratic coefficient [Pa/(m³/s)²]
-    density_ratio : air over the curve's density [-]
 
     Examples
     --------
@@ -196,16 +166,14 @@ def fan_pressure(
 
 @method(
     id="duct_resistance", symbol="K", formula="(p - p_h) / Q**2",
-    symbols={"p": "pressure", "p_h": "held_pressure", "Q": "flow"}, source=DERIVED,
+    source=DERIVED,
 )  # fmt: skip
-def duct_resistance(pressure: AirPascal, held_pressure: AirPascal, flow: AirFlow) -> AirResistance:
+def duct_resistance(
+    pressure: Annotated[AirPascal, In("needed at that flow, not below the held pressure", "p")],
+    held_pressure: Annotated[AirPascal, In("held at the sensor, 0 in an open system", "p_h")],
+    flow: Annotated[AirFlow, In("", "Q", above=0)],
+) -> AirResistance:
     """Resistance of the ductwork from one known point.
-
-    Parameters
-    ----------
-    pressure : needed at that flow, not below the held pressure [Pa]
-    held_pressure : held at the sensor, 0 in an open system [Pa]
-    flow : > 0 [m³/s]
 
     Examples
     --------
@@ -218,16 +186,14 @@ def duct_resistance(pressure: AirPascal, held_pressure: AirPascal, flow: AirFlow
 
 @method(
     id="duct_pressure", symbol="p_sys", formula="p_h + K * Q**2",
-    symbols={"p_h": "held_pressure", "K": "resistance", "Q": "flow"}, source=DERIVED,
+    source=DERIVED,
 )  # fmt: skip
-def duct_pressure(held_pressure: AirPascal, resistance: AirResistance, flow: AirFlow) -> AirPascal:
+def duct_pressure(
+    held_pressure: Annotated[AirPascal, In("held at the sensor, 0 in an open system", "p_h")],
+    resistance: Annotated[AirResistance, In("of the ductwork before the sensor", "K")],
+    flow: Annotated[AirFlow, In("volume flow", "Q")],
+) -> AirPascal:
     """Pressure that the ductwork needs at a flow.
-
-    Parameters
-    ----------
-    held_pressure : held at the sensor, 0 in an open system [Pa]
-    resistance : of the ductwork before the sensor [Pa/(m³/s)²]
-    flow : volume flow [m³/s]
 
     Examples
     --------
@@ -238,16 +204,13 @@ def duct_pressure(held_pressure: AirPascal, resistance: AirResistance, flow: Air
 
 
 @method(
-    id="pressure_at_density", symbol="p_2", formula="p_1 * k", symbols={"p_1": "pressure", "k": "density_ratio"},
-    source=FAN_LAWS,
+    id="pressure_at_density", symbol="p_2", formula="p_1 * k", source=FAN_LAWS,
 )  # fmt: skip
-def pressure_at_density(pressure: AirPascal, density_ratio: Ratio) -> AirPascal:
+def pressure_at_density(
+    pressure: Annotated[AirPascal, In("in the air of the plate", "p_1")],
+    density_ratio: Annotated[Ratio, In("air of the place over it", "k", above=0)],
+) -> AirPascal:
     """Pressure that fan and duct have at the same flow in other air: both go with its density, and so does the power.
-
-    Parameters
-    ----------
-    pressure : in the air of the plate [Pa]
-    density_ratio : air of the place over it, > 0 [-]
 
     Examples
     --------
@@ -259,16 +222,14 @@ def pressure_at_density(pressure: AirPascal, density_ratio: Ratio) -> AirPascal:
 
 @method(
     id="duct_pressure_at_flow", symbol="p_2", formula="p_1 * (Q_2 / Q_1)**2",
-    symbols={"p_1": "pressure", "Q_1": "flow", "Q_2": "new_flow"}, source=FAN_LAWS,
+    source=FAN_LAWS,
 )  # fmt: skip
-def duct_pressure_at_flow(pressure: AirPascal, flow: AirFlow, new_flow: AirFlow) -> AirPascal:
+def duct_pressure_at_flow(
+    pressure: Annotated[AirPascal, In("at the first flow", "p_1")],
+    flow: Annotated[AirFlow, In("first", "Q_1", above=0)],
+    new_flow: Annotated[AirFlow, In("second", "Q_2")],
+) -> AirPascal:
     """Pressure of an open duct system at another flow.
-
-    Parameters
-    ----------
-    pressure : at the first flow [Pa]
-    flow : first, > 0 [m³/s]
-    new_flow : second [m³/s]
 
     Examples
     --------
@@ -282,32 +243,18 @@ def duct_pressure_at_flow(pressure: AirPascal, flow: AirFlow, new_flow: AirFlow)
     id="fan_duty_flow",
     symbol="Q",
     formula="(c1 * s * k + sqrt((c1 * s * k)**2 + 4 * (K - c2 * k) * (c0 * s**2 * k - p_h))) / (2 * (K - c2 * k))",
-    symbols={
-        "s": "speed_ratio", "c0": "c0", "c1": "c1", "c2": "c2", "p_h": "held_pressure", "K": "resistance",
-        "k": "density_ratio",
-    },
     source=DERIVED,
 )  # fmt: skip
 def fan_duty_flow(
-    speed_ratio: Ratio,
-    c0: AirPascal,
-    c1: AirSlope,
-    c2: AirResistance,
-    held_pressure: AirPascal,
-    resistance: AirResistance,
-    density_ratio: Ratio = 1.0,
+    speed_ratio: Annotated[Ratio, In("of full speed", "s")],
+    c0: Annotated[AirPascal, In("pressure at no flow and full speed", "c0")],
+    c1: Annotated[AirSlope, In("linear coefficient", "c1")],
+    c2: Annotated[AirResistance, In("quadratic coefficient", "c2")],
+    held_pressure: Annotated[AirPascal, In("held at the sensor", "p_h")],
+    resistance: Annotated[AirResistance, In("of the ductwork", "K", atleast=0)],
+    density_ratio: Annotated[Ratio, In("air over the curve's density", "k")] = 1.0,
 ) -> AirFlow:
     """Flow at which fan and ductwork agree.
-
-    Parameters
-    ----------
-    speed_ratio : of full speed [-]
-    c0 : pressure at no flow and full speed [Pa]
-    c1 : linear coefficient [Pa/(m³/s)]
-    c2 : quadratic coefficient [Pa/(m³/s)²]
-    held_pressure : held at the sensor [Pa]
-    resistance : of the ductwork, >= 0 [Pa/(m³/s)²]
-    density_ratio : air over the curve's density [-]
 
     Raises
     ------
@@ -333,16 +280,14 @@ def fan_duty_flow(
 
 @method(
     id="fan_shaft_power", symbol="P_2", formula="Q * p / eta",
-    symbols={"Q": "flow", "p": "pressure", "eta": "efficiency"}, source=DERIVED,
+    source=DERIVED,
 )  # fmt: skip
-def fan_shaft_power(flow: AirFlow, pressure: AirPascal, efficiency: Percent) -> Watt:
+def fan_shaft_power(
+    flow: Annotated[AirFlow, In("volume flow", "Q", atleast=0)],
+    pressure: Annotated[AirPascal, In("of the fan", "p")],
+    efficiency: Annotated[Percent, In("of the same kind as the pressure", "eta", above=0, upto=1)],
+) -> Watt:
     """Shaft power of a fan; pressure and efficiency both static or both total.
-
-    Parameters
-    ----------
-    flow : volume flow [m³/s], >= 0
-    pressure : of the fan [Pa]
-    efficiency : of the same kind as the pressure, 0 < η <= 1 [-]
 
     Examples
     --------
@@ -354,16 +299,14 @@ def fan_shaft_power(flow: AirFlow, pressure: AirPascal, efficiency: Percent) -> 
 
 @method(
     id="fan_efficiency", symbol="eta", formula="Q * p / P",
-    symbols={"Q": "flow", "p": "pressure", "P": "power"}, source=DERIVED,
+    source=DERIVED,
 )  # fmt: skip
-def fan_efficiency(flow: AirFlow, pressure: AirPascal, power: Watt) -> Percent:
+def fan_efficiency(
+    flow: Annotated[AirFlow, In("volume flow", "Q", atleast=0)],
+    pressure: Annotated[AirPascal, In("static or total", "p", atleast=0)],
+    power: Annotated[Watt, In("at the shaft", "P", above=0)],
+) -> Percent:
     """Efficiency of a fan from flow, pressure and shaft power: static with static pressure, total with total.
-
-    Parameters
-    ----------
-    flow : volume flow, >= 0 [m³/s]
-    pressure : static or total, >= 0 [Pa]
-    power : at the shaft, > 0 [W]
 
     Examples
     --------
@@ -375,16 +318,13 @@ def fan_efficiency(flow: AirFlow, pressure: AirPascal, power: Watt) -> Percent:
 
 @method(
     id="fan_efficiency_at", symbol="eta", formula="eta_b * x * (2 - x)",
-    symbols={"eta_b": "best_efficiency", "x": "share_of_best"},
     source=Source("parabola through the origin and the best point; the usual first approximation", kind="derived"),
 )  # fmt: skip
-def fan_efficiency_at(share_of_best: Ratio, best_efficiency: Percent) -> Percent:
+def fan_efficiency_at(
+    share_of_best: Annotated[Ratio, In("flow over the best flow at that speed, above 0 and below 2", "x")],
+    best_efficiency: Annotated[Percent, In("", "eta_b", above=0, upto=1)],
+) -> Percent:
     """Efficiency of a fan away from its best flow.
-
-    Parameters
-    ----------
-    share_of_best : flow over the best flow at that speed, above 0 and below 2 [-]
-    best_efficiency : 0 < η <= 1 [-]
 
     Examples
     --------
@@ -397,22 +337,15 @@ def fan_efficiency_at(share_of_best: Ratio, best_efficiency: Percent) -> Percent
 
 @method(
     id="fan_temperature_rise", symbol="dT", formula="p / (eta * rho * c_p)",
-    symbols={"p": "pressure", "eta": "efficiency", "rho": "density", "c_p": "heat_capacity"}, source=DERIVED,
+    source=DERIVED,
 )  # fmt: skip
 def fan_temperature_rise(
-    pressure: AirPascal,
-    efficiency: Percent,
-    density: KilogramPerCubicMetre = STANDARD_AIR,
-    heat_capacity: HeatCapacity = 1006.0,
+    pressure: Annotated[AirPascal, In("total", "p")],
+    efficiency: Annotated[Percent, In("total, motor and all", "eta", above=0, upto=1)],
+    density: Annotated[KilogramPerCubicMetre, In("of the air", "rho")] = STANDARD_AIR,
+    heat_capacity: Annotated[HeatCapacity, In("of air at constant pressure", "c_p")] = 1006.0,
 ) -> Kelvin:
     """How much a fan warms the air, motor in the stream.
-
-    Parameters
-    ----------
-    pressure : total [Pa]
-    efficiency : total, motor and all, 0 < η <= 1 [-]
-    density : of the air [kg/m³]
-    heat_capacity : of air at constant pressure [J/(kg·K)]
 
     Examples
     --------
@@ -424,15 +357,13 @@ def fan_temperature_rise(
 
 @method(
     id="held_pressure_power", symbol="x_P", formula="(c + (1 - c) * q**2) * q",
-    symbols={"c": "held_share", "q": "flow_share"}, source=DERIVED,
+    source=DERIVED,
 )  # fmt: skip
-def held_pressure_power(flow_share: Ratio, held_share: Ratio) -> Percent:
+def held_pressure_power(
+    flow_share: Annotated[Ratio, In("of full flow", "q")],
+    held_share: Annotated[Ratio, In("held pressure over full fan pressure", "c")],
+) -> Percent:
     """Air power at part flow with a held duct pressure, as a share of full: why the cube law fails.
-
-    Parameters
-    ----------
-    flow_share : of full flow [-]
-    held_share : held pressure over full fan pressure [-]
 
     Examples
     --------
@@ -449,14 +380,12 @@ def held_pressure_power(flow_share: Ratio, held_share: Ratio) -> Percent:
     words=True,
     source=Source("AMCA 208", "fan energy index, static basis, from memory", "standard"),
 )
-def reference_fan_power(flow: AirFlow, pressure: AirPascal, density_ratio: Ratio = 1.0) -> Watt:
+def reference_fan_power(
+    flow: Annotated[AirFlow, In("volume flow", above=0)],
+    pressure: Annotated[AirPascal, In("static")],
+    density_ratio: Annotated[Ratio, In("over standard air")] = 1.0,
+) -> Watt:
     """Shaft power of the reference fan of the fan energy index, static basis.
-
-    Parameters
-    ----------
-    flow : volume flow, > 0 [m³/s]
-    pressure : static [Pa]
-    density_ratio : over standard air [-]
 
     Examples
     --------
@@ -487,13 +416,13 @@ PART_LOAD: dict[str, tuple[float, ...]] = {
         "ASHRAE HVAC 2 toolkit (1993), ASHRAE 90.1 appendix G; state energy code", "from memory", "guideline"
     ),
 )
-def fan_part_load_power(flow_share: Ratio, control: str) -> Percent:
+def fan_part_load_power(
+    flow_share: Annotated[Ratio, In("of full flow, 0 to 1")],
+    control: Annotated[
+        str, In('one of the published controls, e.g. "inlet vanes", "discharge damper", "variable speed"')
+    ],
+) -> Percent:
     """Fan power at part flow by the way of control, as a share of full; statistics, not this fan.
-
-    Parameters
-    ----------
-    flow_share : of full flow, 0 to 1 [-]
-    control : one of the published controls, e.g. "inlet vanes", "discharge damper", "variable speed"
 
     Raises
     ------
@@ -514,16 +443,13 @@ def fan_part_load_power(flow_share: Ratio, control: str) -> Percent:
     id="air_power",
     symbol="P_a",
     formula="Q * p",
-    symbols={"Q": "flow", "p": "pressure"},
     source=DERIVED,
 )
-def air_power(flow: AirFlow, pressure: AirPascal) -> Watt:
+def air_power(
+    flow: Annotated[AirFlow, In("volume flow", "Q")],
+    pressure: Annotated[AirPascal, In("of the fan, or of that part of the system", "p")],
+) -> Watt:
     """Power that the air receives.
-
-    Parameters
-    ----------
-    flow : volume flow [m³/s]
-    pressure : of the fan, or of that part of the system [Pa]
 
     Examples
     --------
@@ -537,22 +463,17 @@ def air_power(flow: AirFlow, pressure: AirPascal) -> Watt:
     id="fan_speed_for",
     symbol="s",
     formula="(-c1 * Q + sqrt((c1 * Q)**2 - 4 * c0 * (c2 * Q**2 - p / k))) / (2 * c0)",
-    symbols={"Q": "flow", "p": "pressure", "c0": "c0", "c1": "c1", "c2": "c2", "k": "density_ratio"},
     source=Source("fan laws, solved for the speed", kind="derived"),
 )
 def fan_speed_for(
-    flow: AirFlow, pressure: AirPascal, c0: AirPascal, c1: AirSlope, c2: AirResistance, density_ratio: Ratio = 1.0
+    flow: Annotated[AirFlow, In("wanted", "Q", atleast=0)],
+    pressure: Annotated[AirPascal, In("wanted", "p", atleast=0)],
+    c0: Annotated[AirPascal, In("pressure at no flow and full speed", "c0", above=0)],
+    c1: Annotated[AirSlope, In("linear coefficient", "c1")],
+    c2: Annotated[AirResistance, In("quadratic coefficient", "c2")],
+    density_ratio: Annotated[Ratio, In("air over the curve's density", "k")] = 1.0,
 ) -> Ratio:
     """Speed ratio at which a fan gives a pressure at a flow.
-
-    Parameters
-    ----------
-    flow : wanted [m³/s], >= 0
-    pressure : wanted [Pa], >= 0
-    c0 : pressure at no flow and full speed, > 0 [Pa]
-    c1 : linear coefficient [Pa/(m³/s)]
-    c2 : quadratic coefficient [Pa/(m³/s)²]
-    density_ratio : air over the curve's density [-]
 
     Examples
     --------
@@ -567,21 +488,16 @@ def fan_speed_for(
     id="fan_no_flow_power",
     symbol="P_0",
     formula="k * c0 * s**3 * Q_b / (2 * eta_b)",
-    symbols={"c0": "c0", "s": "speed_ratio", "Q_b": "best_flow", "eta_b": "best_efficiency", "k": "density_ratio"},
     source=Source("limit of the efficiency parabola at no flow", kind="derived"),
 )
 def fan_no_flow_power(
-    c0: AirPascal, speed_ratio: Ratio, best_flow: AirFlow, best_efficiency: Percent, density_ratio: Ratio = 1.0
+    c0: Annotated[AirPascal, In("pressure at no flow and full speed", "c0")],
+    speed_ratio: Annotated[Ratio, In("of full speed", "s")],
+    best_flow: Annotated[AirFlow, In("at best efficiency and full speed", "Q_b")],
+    best_efficiency: Annotated[Percent, In("", "eta_b", above=0, upto=1)],
+    density_ratio: Annotated[Ratio, In("air over the curve's density", "k")] = 1.0,
 ) -> Watt:
     """Shaft power of a fan against closed dampers.
-
-    Parameters
-    ----------
-    c0 : pressure at no flow and full speed [Pa]
-    speed_ratio : of full speed [-]
-    best_flow : at best efficiency and full speed [m³/s]
-    best_efficiency : 0 < η <= 1 [-]
-    density_ratio : air over the curve's density [-]
 
     Examples
     --------

@@ -1,9 +1,10 @@
 """A fan's curve through its points, carried to any speed and density by the fan laws."""
 
 from collections.abc import Sequence
+from typing import Annotated
 
 from mainspring.core.errors import NoSolution
-from mainspring.core.method import Source, method
+from mainspring.core.method import In, Source, method
 from mainspring.core.points import cubics, duty, speed_for
 from mainspring.core.quantity import DIMENSIONS, AirFlow, AirPascal, AirResistance, Ratio
 
@@ -16,13 +17,11 @@ _THROUGH_POINTS = Source(
     id="fan_shutoff_of_points", symbol="p_0", formula="the curve through the points, at no flow", words=True,
     source=_THROUGH_POINTS,
 )  # fmt: skip
-def fan_shutoff_of_points(flows: Sequence[AirFlow], pressures: Sequence[AirPascal]) -> AirPascal:
+def fan_shutoff_of_points(
+    flows: Annotated[Sequence[AirFlow], In("of the points at full speed, three or more", atleast=0)],
+    pressures: Annotated[Sequence[AirPascal], In("of the points")],
+) -> AirPascal:
     """Pressure at no flow: the first point, or by a parabola through the first two where they begin later.
-
-    Parameters
-    ----------
-    flows : of the points at full speed, three or more, >= 0 [m³/s]
-    pressures : of the points [Pa]
 
     Raises
     ------
@@ -42,21 +41,13 @@ def fan_shutoff_of_points(flows: Sequence[AirFlow], pressures: Sequence[AirPasca
     words=True, source=_THROUGH_POINTS,
 )  # fmt: skip
 def fan_pressure_on_points(
-    flow: AirFlow,
-    speed_ratio: Ratio,
-    flows: Sequence[AirFlow],
-    pressures: Sequence[AirPascal],
-    density_ratio: Ratio = 1.0,
+    flow: Annotated[AirFlow, In("volume flow", atleast=0)],
+    speed_ratio: Annotated[Ratio, In("of the curve's speed", above=0)],
+    flows: Annotated[Sequence[AirFlow], In("of the points at full speed")],
+    pressures: Annotated[Sequence[AirPascal], In("of the points")],
+    density_ratio: Annotated[Ratio, In("air over the curve's density", above=0)] = 1.0,
 ) -> AirPascal:
     """Pressure of a fan at a flow, speed and density, by its curve through points.
-
-    Parameters
-    ----------
-    flow : volume flow, >= 0 [m³/s]
-    speed_ratio : of the curve's speed, > 0 [-]
-    flows : of the points at full speed [m³/s]
-    pressures : of the points [Pa]
-    density_ratio : air over the curve's density, > 0 [-]
 
     Raises
     ------
@@ -76,21 +67,13 @@ def fan_pressure_on_points(
     source=_THROUGH_POINTS,
 )  # fmt: skip
 def fan_speed_on_points(
-    flow: AirFlow,
-    pressure: AirPascal,
-    flows: Sequence[AirFlow],
-    pressures: Sequence[AirPascal],
-    density_ratio: Ratio = 1.0,
+    flow: Annotated[AirFlow, In("wanted", atleast=0)],
+    pressure: Annotated[AirPascal, In("wanted", atleast=0)],
+    flows: Annotated[Sequence[AirFlow], In("of the points at full speed")],
+    pressures: Annotated[Sequence[AirPascal], In("of the points")],
+    density_ratio: Annotated[Ratio, In("air over the curve's density", above=0)] = 1.0,
 ) -> Ratio:
     """Speed ratio at which a fan gives a pressure at a flow, by its curve through points.
-
-    Parameters
-    ----------
-    flow : wanted, >= 0 [m³/s]
-    pressure : wanted, >= 0 [Pa]
-    flows : of the points at full speed [m³/s]
-    pressures : of the points [Pa]
-    density_ratio : air over the curve's density, > 0 [-]
 
     Raises
     ------
@@ -113,23 +96,14 @@ def fan_speed_on_points(
     source=_THROUGH_POINTS,
 )  # fmt: skip
 def fan_duty_on_points(
-    speed_ratio: Ratio,
-    flows: Sequence[AirFlow],
-    pressures: Sequence[AirPascal],
-    held_pressure: AirPascal,
-    resistance: AirResistance,
-    density_ratio: Ratio = 1.0,
+    speed_ratio: Annotated[Ratio, In("of full speed", above=0)],
+    flows: Annotated[Sequence[AirFlow], In("of the points at full speed")],
+    pressures: Annotated[Sequence[AirPascal], In("of the points")],
+    held_pressure: Annotated[AirPascal, In("held at the sensor")],
+    resistance: Annotated[AirResistance, In("of the ductwork", atleast=0)],
+    density_ratio: Annotated[Ratio, In("air over the curve's density", above=0)] = 1.0,
 ) -> AirFlow:
     """Flow at which the fan's curve through points meets its ductwork, on the stable side.
-
-    Parameters
-    ----------
-    speed_ratio : of full speed, > 0 [-]
-    flows : of the points at full speed [m³/s]
-    pressures : of the points [Pa]
-    held_pressure : held at the sensor [Pa]
-    resistance : of the ductwork, >= 0 [Pa/(m³/s)²]
-    density_ratio : air over the curve's density, > 0 [-]
 
     Raises
     ------

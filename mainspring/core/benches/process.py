@@ -1,11 +1,13 @@
 """The process a pressure controller sees, from the record: gain, time constant, dead time."""
 
+from typing import Annotated
+
 from mainspring.core import practice
 from mainspring.core.control.tuning import PiGains, simc_pi
 from mainspring.core.derived import Derived
 from mainspring.core.hydraulics.tank import ATMOSPHERE
 from mainspring.core.line import Line
-from mainspring.core.method import DERIVED, Figure, assume, assume_practice, given, method
+from mainspring.core.method import DERIVED, Figure, In, assume, assume_practice, given, method
 from mainspring.core.quantity import (
     WATER_20C,
     Acceleration,
@@ -27,25 +29,16 @@ PIPE_COMPLIANCE = 2e-9  # m³/Pa, a few tens of metres of pipe with a little air
     id="pressure_gain",
     symbol="K",
     formula="2 * rho * g * H_0 * s / span",
-    symbols={"rho": "density", "g": "gravity", "H_0": "shutoff_head", "s": "speed_ratio", "span": "span"},
     source=DERIVED,
 )
 def pressure_gain(
-    shutoff_head: MetreHead,
-    speed_ratio: Ratio,
-    span: Pascal,
-    density: KilogramPerCubicMetre = WATER_20C,
-    gravity: Acceleration = G,
+    shutoff_head: Annotated[MetreHead, In("of the pump at full speed", "H_0")],
+    speed_ratio: Annotated[Ratio, In("where the loop works", "s")],
+    span: Annotated[Pascal, In("of the sensor", "span", above=0)],
+    density: Annotated[KilogramPerCubicMetre, In("of the liquid", "rho")] = WATER_20C,
+    gravity: Annotated[Acceleration, In("standard gravity", "g")] = G,
 ) -> Ratio:
     """Change of pressure per change of speed near no flow, percent of span per percent of full speed.
-
-    Parameters
-    ----------
-    shutoff_head : of the pump at full speed [m]
-    speed_ratio : where the loop works [-]
-    span : of the sensor, > 0 [Pa]
-    density : of the liquid [kg/m³]
-    gravity : standard gravity [m/s²]
 
     Examples
     --------
@@ -59,25 +52,16 @@ def pressure_gain(
     id="tank_compliance",
     symbol="C",
     formula="V * (p_pre + p_a) / (p + p_a)**2 + C_pipe",
-    symbols={"V": "tank_volume", "p_pre": "precharge", "p": "pressure", "p_a": "atmosphere", "C_pipe": "pipe"},
     source=DERIVED,
 )
 def tank_compliance(
-    tank_volume: CubicMetre,
-    precharge: Pascal,
-    pressure: Pascal,
-    atmosphere: Pascal = ATMOSPHERE,
-    pipe: float = PIPE_COMPLIANCE,
+    tank_volume: Annotated[CubicMetre, In("total", "V")],
+    precharge: Annotated[Pascal, In("gauge", "p_pre")],
+    pressure: Annotated[Pascal, In("gauge, working", "p")],
+    atmosphere: Annotated[Pascal, In("absolute", "p_a")] = ATMOSPHERE,
+    pipe: Annotated[float, In("compliance of the pipework itself", "C_pipe")] = PIPE_COMPLIANCE,
 ) -> float:
     """Water that tank and pipe take for each pascal [m³/Pa], isothermal.
-
-    Parameters
-    ----------
-    tank_volume : total [m³]
-    precharge : gauge [Pa]
-    pressure : gauge, working [Pa]
-    atmosphere : absolute [Pa]
-    pipe : compliance of the pipework itself [m³/Pa]
 
     Examples
     --------
@@ -91,25 +75,16 @@ def tank_compliance(
     id="pressure_time_constant",
     symbol="tau",
     formula="C * rho * g * 2 * R * Q",
-    symbols={"C": "compliance", "rho": "density", "g": "gravity", "R": "steepness", "Q": "flow"},
     source=DERIVED,
 )
 def pressure_time_constant(
-    compliance: float,
-    steepness: PipeResistance,
-    flow: CubicMetrePerSecond,
-    density: KilogramPerCubicMetre = WATER_20C,
-    gravity: Acceleration = G,
+    compliance: Annotated[float, In("of tank and pipe", "C")],
+    steepness: Annotated[PipeResistance, In("of the pump curve", "R", above=0)],
+    flow: Annotated[CubicMetrePerSecond, In("where the loop works", "Q", above=0)],
+    density: Annotated[KilogramPerCubicMetre, In("of the liquid", "rho")] = WATER_20C,
+    gravity: Annotated[Acceleration, In("standard gravity", "g")] = G,
 ) -> Second:
     """Time constant of tank against the steepness of the pump's curve at a flow.
-
-    Parameters
-    ----------
-    compliance : of tank and pipe [m³/Pa]
-    steepness : of the pump curve, > 0 [m/(m³/s)²]
-    flow : where the loop works, > 0 [m³/s]
-    density : of the liquid [kg/m³]
-    gravity : standard gravity [m/s²]
 
     Examples
     --------

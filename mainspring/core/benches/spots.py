@@ -6,6 +6,7 @@ level at whose flow nothing was read is not claimed.
 
 import math
 from dataclasses import dataclass
+from typing import Annotated
 
 from mainspring.core.benches.savings.duty import Asked, asked_of
 from mainspring.core.energy.annual import energy_of_profile, energy_saved, saving_fraction
@@ -13,7 +14,7 @@ from mainspring.core.errors import NoSolution, NotKnown, OutOfRange
 from mainspring.core.line import Line
 from mainspring.core.measured.guideline import bin_saving
 from mainspring.core.measured.saving import uncertainty_share
-from mainspring.core.method import Figure, Leaf, assume, given, method
+from mainspring.core.method import Figure, In, Leaf, assume, given, method
 from mainspring.core.quantity import DIMENSIONS, CubicMetrePerSecond, InputWatt, Joule, Percent
 from mainspring.core.uncertainty.propagate import GUM, coverage_factor, of_difference, rectangular_uncertainty
 
@@ -23,25 +24,16 @@ METER, FLOW_METER, HOURS = 0.01, 0.02, 0.10  # largest errors where none was ent
 
 @method(
     id="power_between", symbol="P", formula="P_1 + (P_2 - P_1) * (Q - Q_1) / (Q_2 - Q_1)",
-    symbols={"P_1": "first", "P_2": "second", "Q": "flow", "Q_1": "flow_1", "Q_2": "flow_2"},
     source=GUM,
 )  # fmt: skip
 def power_between(
-    first: InputWatt,
-    second: InputWatt,
-    flow: CubicMetrePerSecond,
-    flow_1: CubicMetrePerSecond,
-    flow_2: CubicMetrePerSecond,
+    first: Annotated[InputWatt, In("power read at the first flow", "P_1")],
+    second: Annotated[InputWatt, In("power read at the second flow", "P_2")],
+    flow: Annotated[CubicMetrePerSecond, In("asked for", "Q")],
+    flow_1: Annotated[CubicMetrePerSecond, In("of the first reading", "Q_1")],
+    flow_2: Annotated[CubicMetrePerSecond, In("of the second, another one", "Q_2")],
 ) -> InputWatt:
     """Power at a flow, on the straight line through two readings.
-
-    Parameters
-    ----------
-    first : power read at the first flow [W]
-    second : power read at the second flow [W]
-    flow : asked for [m³/s]
-    flow_1 : of the first reading [m³/s]
-    flow_2 : of the second, another one [m³/s]
 
     Examples
     --------
@@ -55,18 +47,15 @@ def power_between(
 
 @method(
     id="spot_uncertainty", symbol="U", formula="k * sqrt(u_P**2 + u_Q**2 + u_t**2)",
-    symbols={"k": "factor", "u_P": "power_meter", "u_Q": "flow_meter", "u_t": "hours"},
     source=GUM,
 )  # fmt: skip
-def spot_uncertainty(factor: float, power_meter: Joule, flow_meter: Joule, hours: Joule) -> Joule:
+def spot_uncertainty(
+    factor: Annotated[float, In("normal quantile of the confidence", "k", above=0)],
+    power_meter: Annotated[Joule, In("standard uncertainty by the power meters", "u_P", atleast=0)],
+    flow_meter: Annotated[Joule, In("by the flow meter", "u_Q", atleast=0)],
+    hours: Annotated[Joule, In("by the hours that were not measured", "u_t", atleast=0)],
+) -> Joule:
     """Half the interval of a saving by spot readings.
-
-    Parameters
-    ----------
-    factor : normal quantile of the confidence, > 0 [-]
-    power_meter : standard uncertainty by the power meters, >= 0 [J]
-    flow_meter : by the flow meter, >= 0 [J]
-    hours : by the hours that were not measured, >= 0 [J]
 
     Examples
     --------
@@ -77,15 +66,13 @@ def spot_uncertainty(factor: float, power_meter: Joule, flow_meter: Joule, hours
 
 
 @method(
-    id="uncertainty_by_hours", symbol="u_t", formula="u * E", symbols={"u": "relative", "E": "saved"}, source=GUM
+    id="uncertainty_by_hours", symbol="u_t", formula="u * E", source=GUM
 )  # fmt: skip
-def uncertainty_by_hours(relative: Percent, saved: Joule) -> Joule:
+def uncertainty_by_hours(
+    relative: Annotated[Percent, In("standard uncertainty of the hours", "u", atleast=0)],
+    saved: Annotated[Joule, In("", "E")],
+) -> Joule:
     """What hours that were not measured make uncertain.
-
-    Parameters
-    ----------
-    relative : standard uncertainty of the hours, >= 0 [-]
-    saved : [J]
 
     Examples
     --------

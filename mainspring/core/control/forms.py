@@ -3,9 +3,11 @@
 Ideal: u = K_c (e + 1/T_i ∫e + T_d de/dt). For PI alone ideal and series are the same.
 """
 
+from typing import Annotated
+
 from mainspring.core.control.rules import PidGains
 from mainspring.core.errors import check_range
-from mainspring.core.method import DERIVED, Source, method
+from mainspring.core.method import DERIVED, In, Source, method
 from mainspring.core.quantity import Gain, Second
 
 _BOOK = Source("Åström and Hägglund, PID Controllers (1995)", "forms of the controller, from memory", "handbook")
@@ -18,14 +20,12 @@ _BOOK = Source("Åström and Hägglund, PID Controllers (1995)", "forms of the c
     words=True,
     source=_BOOK,
 )
-def series_of_ideal(gain: Gain, integral_time: Second, derivative_time: Second) -> PidGains:
+def series_of_ideal(
+    gain: Annotated[Gain, In("of the ideal form", above=0)],
+    integral_time: Annotated[Second, In("", above=0)],
+    derivative_time: Annotated[Second, In("", atleast=0)],
+) -> PidGains:
     """Gains of the series form from those of the ideal one; there are none where T_d is above a quarter of T_i.
-
-    Parameters
-    ----------
-    gain : of the ideal form, > 0 [-]
-    integral_time : > 0 [s]
-    derivative_time : >= 0 [s]
 
     Raises
     ------
@@ -48,14 +48,12 @@ def series_of_ideal(gain: Gain, integral_time: Second, derivative_time: Second) 
     words=True,
     source=_BOOK,
 )
-def ideal_of_series(gain: Gain, integral_time: Second, derivative_time: Second) -> PidGains:
+def ideal_of_series(
+    gain: Annotated[Gain, In("of the series form", above=0)],
+    integral_time: Annotated[Second, In("", above=0)],
+    derivative_time: Annotated[Second, In("", atleast=0)],
+) -> PidGains:
     """Gains of the ideal form from those of the series one.
-
-    Parameters
-    ----------
-    gain : of the series form, > 0 [-]
-    integral_time : > 0 [s]
-    derivative_time : >= 0 [s]
 
     Examples
     --------
@@ -70,16 +68,12 @@ def ideal_of_series(gain: Gain, integral_time: Second, derivative_time: Second) 
     id="parallel_derivative_gain",
     symbol="K_d",
     formula="K_c * T_d",
-    symbols={"K_c": "gain", "T_d": "derivative_time"},
     source=DERIVED,
 )
-def parallel_derivative_gain(gain: Gain, derivative_time: Second) -> Second:
+def parallel_derivative_gain(
+    gain: Annotated[Gain, In("of the ideal form", "K_c")], derivative_time: Annotated[Second, In("", "T_d", atleast=0)]
+) -> Second:
     """Derivative gain of the parallel form.
-
-    Parameters
-    ----------
-    gain : of the ideal form [-]
-    derivative_time : >= 0 [s]
 
     Examples
     --------
@@ -93,15 +87,10 @@ def parallel_derivative_gain(gain: Gain, derivative_time: Second) -> Second:
     id="repeats_per_minute",
     symbol="R",
     formula="60 / T_i",
-    symbols={"T_i": "integral_time"},
     source=DERIVED,
 )
-def repeats_per_minute(integral_time: Second) -> float:
+def repeats_per_minute(integral_time: Annotated[Second, In("", "T_i", above=0)]) -> float:
     """How often a minute the integral repeats the proportional answer, as some drives ask it [1/min].
-
-    Parameters
-    ----------
-    integral_time : > 0 [s]
 
     Examples
     --------

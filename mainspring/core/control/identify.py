@@ -1,10 +1,11 @@
 """From a response to a model: times to shares of the change, two points of it, two lags made one."""
 
 import math
+from typing import Annotated
 
 from mainspring.core.control.tuning import FirstOrder
 from mainspring.core.errors import check_range
-from mainspring.core.method import DERIVED, Source, method
+from mainspring.core.method import DERIVED, In, Source, method
 from mainspring.core.quantity import Gain, Ratio, Second
 
 _SKOGESTAD = Source("Skogestad, J. Process Control 13 (2003) 291-309", "half rule, from memory", "handbook")
@@ -16,17 +17,14 @@ _STEPS = 200  # of the bisection, which ends long before
     id="time_to_share",
     symbol="t",
     formula="theta - tau * log(1 - x)",
-    symbols={"theta": "dead_time", "tau": "time_constant", "x": "share"},
     source=DERIVED,
 )
-def time_to_share(time_constant: Second, dead_time: Second, share: Ratio) -> Second:
+def time_to_share(
+    time_constant: Annotated[Second, In("", "tau", above=0)],
+    dead_time: Annotated[Second, In("", "theta", atleast=0)],
+    share: Annotated[Ratio, In("of the whole change, 0 <= share below 1", "x")],
+) -> Second:
     """Time after a step at which a first-order process with dead time has made a share of its change.
-
-    Parameters
-    ----------
-    time_constant : > 0 [s]
-    dead_time : >= 0 [s]
-    share : of the whole change, 0 <= share below 1 [-]
 
     Examples
     --------
@@ -44,15 +42,13 @@ def time_to_share(time_constant: Second, dead_time: Second, share: Ratio) -> Sec
     words=True,
     source=DERIVED,
 )
-def time_to_share_of_two(first_lag: Second, second_lag: Second, dead_time: Second, share: Ratio) -> Second:
+def time_to_share_of_two(
+    first_lag: Annotated[Second, In("", above=0)],
+    second_lag: Annotated[Second, In("", above=0)],
+    dead_time: Annotated[Second, In("", atleast=0)],
+    share: Annotated[Ratio, In("of the whole change, 0 <= share below 1")],
+) -> Second:
     """The same of a process with two lags; solved by halving.
-
-    Parameters
-    ----------
-    first_lag : > 0 [s]
-    second_lag : > 0 [s]
-    dead_time : >= 0 [s]
-    share : of the whole change, 0 <= share below 1 [-]
 
     Examples
     --------
@@ -85,13 +81,11 @@ def _made(time: float, first: float, second: float) -> float:
     words=True,
     source=_SK,
 )
-def late_points_identification(time_35: Second, time_85: Second) -> FirstOrder:
+def late_points_identification(
+    time_35: Annotated[Second, In("to 35.3 % of the final change", above=0)],
+    time_85: Annotated[Second, In("to 85.3 % of the final change, later")],
+) -> FirstOrder:
     """Time constant and dead time from a step response with a noisy start, times counted from the step.
-
-    Parameters
-    ----------
-    time_35 : to 35.3 % of the final change, > 0 [s]
-    time_85 : to 85.3 % of the final change, later [s]
 
     Examples
     --------
@@ -109,14 +103,12 @@ def late_points_identification(time_35: Second, time_85: Second) -> FirstOrder:
     words=True,
     source=_SKOGESTAD,
 )
-def half_rule(first_lag: Second, second_lag: Second, dead_time: Second) -> FirstOrder:
+def half_rule(
+    first_lag: Annotated[Second, In("", above=0)],
+    second_lag: Annotated[Second, In("", above=0)],
+    dead_time: Annotated[Second, In("", atleast=0)],
+) -> FirstOrder:
     """Two lags as one: half of the smaller to the larger, half to the dead time.
-
-    Parameters
-    ----------
-    first_lag : > 0 [s]
-    second_lag : > 0 [s]
-    dead_time : >= 0 [s]
 
     Examples
     --------
@@ -134,14 +126,12 @@ def half_rule(first_lag: Second, second_lag: Second, dead_time: Second) -> First
     words=True,
     source=Source("Åström and Hägglund, PID Controllers (1995)", "method of areas, from memory", "handbook"),
 )
-def area_identification(residence_area: float, early_area: float, change: float) -> FirstOrder:
+def area_identification(
+    residence_area: Annotated[float, In("between the final value and the response, over all of the test", above=0)],
+    early_area: Annotated[float, In("under the response up to the average residence time", above=0)],
+    change: Annotated[float, In("final of the value", above=0)],
+) -> FirstOrder:
     """Time constant and dead time from areas, which noise hardly moves.
-
-    Parameters
-    ----------
-    residence_area : between the final value and the response, over all of the test, > 0 [value·s]
-    early_area : under the response up to the average residence time, > 0 [value·s]
-    change : final of the value, > 0 [value]
 
     Examples
     --------
@@ -156,17 +146,14 @@ def area_identification(residence_area: float, early_area: float, change: float)
     id="relay_gain",
     symbol="K_u",
     formula="4 * d / (pi * (a**2 - h**2) ** 0.5)",
-    symbols={"d": "relay", "a": "swing", "h": "hysteresis"},
     source=Source("Åström and Hägglund, Automatica 20 (1984)", "relay experiment, from memory", "handbook"),
 )
-def relay_gain(relay: Ratio, swing: Ratio, hysteresis: Ratio = 0.0) -> Gain:
+def relay_gain(
+    relay: Annotated[Ratio, In("half of what the output jumps by, as a share of full output", "d", above=0)],
+    swing: Annotated[Ratio, In("half of what the value swings by, as a share of span", "a", above=0)],
+    hysteresis: Annotated[Ratio, In("of the relay, as a share of span", "h")] = 0.0,
+) -> Gain:
     """Ultimate gain from a loop that a relay, or a limit cycle, keeps swinging.
-
-    Parameters
-    ----------
-    relay : half of what the output jumps by, as a share of full output, > 0 [-]
-    swing : half of what the value swings by, as a share of span, > 0 [-]
-    hysteresis : of the relay, as a share of span [-]
 
     Examples
     --------

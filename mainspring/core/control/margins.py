@@ -5,13 +5,13 @@ python-control with the delay as frequency data, and its step response against a
 """
 
 import math
-from typing import NamedTuple
+from typing import Annotated, NamedTuple
 
 import numpy as np
 from numpy.typing import NDArray
 
 from mainspring.core.errors import NoSolution, check_range
-from mainspring.core.method import DERIVED, method
+from mainspring.core.method import DERIVED, In, method
 from mainspring.core.quantity import Degree, Gain, Percent, Ratio, Second
 
 _PER_DECADE = 4000
@@ -47,14 +47,12 @@ class Step(NamedTuple):
     words=True,
     source=DERIVED,
 )
-def ultimate_of_process(process_gain: Ratio, time_constant: Second, dead_time: Second) -> Ultimate:
+def ultimate_of_process(
+    process_gain: Annotated[Ratio, In("percent of span per percent of output", above=0)],
+    time_constant: Annotated[Second, In("", above=0)],
+    dead_time: Annotated[Second, In("", above=0)],
+) -> Ultimate:
     """Ultimate gain and period of a first-order process with dead time under proportional control.
-
-    Parameters
-    ----------
-    process_gain : percent of span per percent of output, > 0 [-]
-    time_constant : > 0 [s]
-    dead_time : > 0 [s]
 
     Examples
     --------
@@ -81,25 +79,16 @@ def ultimate_of_process(process_gain: Ratio, time_constant: Second, dead_time: S
     source=DERIVED,
 )
 def loop_margins(
-    process_gain: Ratio,
-    time_constant: Second,
-    dead_time: Second,
-    gain: Gain,
-    integral_time: Second,
-    derivative_time: Second = 0.0,
+    process_gain: Annotated[Ratio, In("percent of span per percent of output", above=0)],
+    time_constant: Annotated[Second, In("", above=0)],
+    dead_time: Annotated[Second, In("", above=0)],
+    gain: Annotated[Gain, In("of the controller", above=0)],
+    integral_time: Annotated[Second, In("", above=0)],
+    derivative_time: Annotated[Second, In("0 for PI")] = 0.0,
 ) -> Margins:
     """Margins of an ideal PI or PID loop on a first-order process with dead time.
 
     A sound pumping loop has a gain margin of 2.5, a phase margin of 45° and Ms of 1.7 at most (common practice).
-
-    Parameters
-    ----------
-    process_gain : percent of span per percent of output, > 0 [-]
-    time_constant : > 0 [s]
-    dead_time : > 0 [s]
-    gain : of the controller, > 0 [-]
-    integral_time : > 0 [s]
-    derivative_time : 0 for PI [s]
 
     Raises
     ------
@@ -173,16 +162,14 @@ def _at(omega: NDArray[np.float64], values: NDArray[np.float64], where: float) -
     words=True,
     source=DERIVED,
 )
-def loop_step(process_gain: Ratio, time_constant: Second, dead_time: Second, gain: Gain, integral_time: Second) -> Step:
+def loop_step(
+    process_gain: Annotated[Ratio, In("percent of span per percent of output", above=0)],
+    time_constant: Annotated[Second, In("", above=0)],
+    dead_time: Annotated[Second, In("", above=0)],
+    gain: Annotated[Gain, In("of the controller", above=0)],
+    integral_time: Annotated[Second, In("", above=0)],
+) -> Step:
     """Overshoot and rise time of a PI loop after a step of its setpoint.
-
-    Parameters
-    ----------
-    process_gain : percent of span per percent of output, > 0 [-]
-    time_constant : > 0 [s]
-    dead_time : > 0 [s]
-    gain : of the controller, > 0 [-]
-    integral_time : > 0 [s]
 
     Raises
     ------

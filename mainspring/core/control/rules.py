@@ -4,11 +4,11 @@ All give the ideal form; `forms` turns them into what a drive calls its own. The
 output], a time constant and a dead time.
 """
 
-from typing import NamedTuple
+from typing import Annotated, NamedTuple
 
 from mainspring.core.control.tuning import PiGains
 from mainspring.core.errors import check_range
-from mainspring.core.method import DERIVED, Source, method
+from mainspring.core.method import DERIVED, In, Source, method
 from mainspring.core.quantity import CubicMetrePerSecond, Gain, Metre, PerSecond, Ratio, Second, SquareMetre
 
 _ZN = Source(
@@ -41,14 +41,12 @@ def _check(process_gain: float, time_constant: float, dead_time: float) -> None:
     words=True,
     source=_ZN,
 )
-def open_loop_pi(process_gain: Ratio, time_constant: Second, dead_time: Second) -> PiGains:
+def open_loop_pi(
+    process_gain: Annotated[Ratio, In("percent of span per percent of output", above=0)],
+    time_constant: Annotated[Second, In("of the process", above=0)],
+    dead_time: Annotated[Second, In("", above=0)],
+) -> PiGains:
     """PI gains by the classical open-loop rule: a quarter of each swing is left, too tight for most pumping.
-
-    Parameters
-    ----------
-    process_gain : percent of span per percent of output, > 0 [-]
-    time_constant : of the process, > 0 [s]
-    dead_time : > 0 [s]
 
     Examples
     --------
@@ -66,14 +64,12 @@ def open_loop_pi(process_gain: Ratio, time_constant: Second, dead_time: Second) 
     words=True,
     source=_ZN,
 )
-def open_loop_pid(process_gain: Ratio, time_constant: Second, dead_time: Second) -> PidGains:
+def open_loop_pid(
+    process_gain: Annotated[Ratio, In("percent of span per percent of output", above=0)],
+    time_constant: Annotated[Second, In("of the process", above=0)],
+    dead_time: Annotated[Second, In("", above=0)],
+) -> PidGains:
     """PID gains by the classical open-loop rule.
-
-    Parameters
-    ----------
-    process_gain : percent of span per percent of output, > 0 [-]
-    time_constant : of the process, > 0 [s]
-    dead_time : > 0 [s]
 
     Examples
     --------
@@ -91,14 +87,12 @@ def open_loop_pid(process_gain: Ratio, time_constant: Second, dead_time: Second)
     words=True,
     source=_AMIGO,
 )
-def amigo_pi(process_gain: Ratio, time_constant: Second, dead_time: Second) -> PiGains:
+def amigo_pi(
+    process_gain: Annotated[Ratio, In("percent of span per percent of output", above=0)],
+    time_constant: Annotated[Second, In("of the process", above=0)],
+    dead_time: Annotated[Second, In("", above=0)],
+) -> PiGains:
     """PI gains by the AMIGO rule, which keeps the loop's sensitivity near 1.4.
-
-    Parameters
-    ----------
-    process_gain : percent of span per percent of output, > 0 [-]
-    time_constant : of the process, > 0 [s]
-    dead_time : > 0 [s]
 
     Examples
     --------
@@ -118,14 +112,12 @@ def amigo_pi(process_gain: Ratio, time_constant: Second, dead_time: Second) -> P
     words=True,
     source=_AMIGO,
 )
-def amigo_pid(process_gain: Ratio, time_constant: Second, dead_time: Second) -> PidGains:
+def amigo_pid(
+    process_gain: Annotated[Ratio, In("percent of span per percent of output", above=0)],
+    time_constant: Annotated[Second, In("of the process", above=0)],
+    dead_time: Annotated[Second, In("", above=0)],
+) -> PidGains:
     """PID gains by the AMIGO rule.
-
-    Parameters
-    ----------
-    process_gain : percent of span per percent of output, > 0 [-]
-    time_constant : of the process, > 0 [s]
-    dead_time : > 0 [s]
 
     Examples
     --------
@@ -144,13 +136,10 @@ def amigo_pid(process_gain: Ratio, time_constant: Second, dead_time: Second) -> 
     words=True,
     source=_ZN,
 )
-def ultimate_pi(ultimate_gain: Gain, ultimate_period: Second) -> PiGains:
+def ultimate_pi(
+    ultimate_gain: Annotated[Gain, In("", above=0)], ultimate_period: Annotated[Second, In("of the swing", above=0)]
+) -> PiGains:
     """PI gains from the gain and period at which the loop swings and neither grows nor dies.
-
-    Parameters
-    ----------
-    ultimate_gain : > 0 [-]
-    ultimate_period : of the swing, > 0 [s]
 
     Examples
     --------
@@ -167,13 +156,10 @@ def ultimate_pi(ultimate_gain: Gain, ultimate_period: Second) -> PiGains:
     words=True,
     source=_ZN,
 )
-def ultimate_pid(ultimate_gain: Gain, ultimate_period: Second) -> PidGains:
+def ultimate_pid(
+    ultimate_gain: Annotated[Gain, In("", above=0)], ultimate_period: Annotated[Second, In("of the swing", above=0)]
+) -> PidGains:
     """PID gains from the ultimate gain and period.
-
-    Parameters
-    ----------
-    ultimate_gain : > 0 [-]
-    ultimate_period : of the swing, > 0 [s]
 
     Examples
     --------
@@ -187,17 +173,14 @@ def ultimate_pid(ultimate_gain: Gain, ultimate_period: Second) -> PidGains:
     id="level_slope_gain",
     symbol="k",
     formula="Q / (A * L)",
-    symbols={"Q": "full_flow", "A": "pit_area", "L": "span"},
     source=DERIVED,
 )
-def level_slope_gain(full_flow: CubicMetrePerSecond, pit_area: SquareMetre, span: Metre) -> PerSecond:
+def level_slope_gain(
+    full_flow: Annotated[CubicMetrePerSecond, In("of the pump at full output", "Q", above=0)],
+    pit_area: Annotated[SquareMetre, In("", "A", above=0)],
+    span: Annotated[Metre, In("of the level sensor", "L", above=0)],
+) -> PerSecond:
     """How fast a level runs away, in percent of span per second for each percent of output: a mass balance.
-
-    Parameters
-    ----------
-    full_flow : of the pump at full output, > 0 [m3/s]
-    pit_area : > 0 [m2]
-    span : of the level sensor, > 0 [m]
 
     Examples
     --------
@@ -214,14 +197,12 @@ def level_slope_gain(full_flow: CubicMetrePerSecond, pit_area: SquareMetre, span
     words=True,
     source=_SIMC,
 )
-def simc_integrating(slope_gain: PerSecond, dead_time: Second, closed_loop_time: Second) -> PiGains:
+def simc_integrating(
+    slope_gain: Annotated[PerSecond, In("percent of span per second per percent of output", above=0)],
+    dead_time: Annotated[Second, In("", atleast=0)],
+    closed_loop_time: Annotated[Second, In("wanted", above=0)],
+) -> PiGains:
     """Tight PI gains of a level that integrates, by the SIMC rule.
-
-    Parameters
-    ----------
-    slope_gain : percent of span per second per percent of output, > 0 [1/s]
-    dead_time : >= 0 [s]
-    closed_loop_time : wanted, > 0 [s]
 
     Examples
     --------
@@ -236,16 +217,13 @@ def simc_integrating(slope_gain: PerSecond, dead_time: Second, closed_loop_time:
     id="averaging_gain",
     symbol="K_c",
     formula="dOut / dLevel",
-    symbols={"dOut": "output_change", "dLevel": "level_change"},
     source=DERIVED,
 )
-def averaging_gain(output_change: Ratio, level_change: Ratio) -> Gain:
+def averaging_gain(
+    output_change: Annotated[Ratio, In("that may be used, as a share of full output", "dOut", above=0)],
+    level_change: Annotated[Ratio, In("that the pit may take for it, as a share of span", "dLevel", above=0)],
+) -> Gain:
     """Gain of averaging control, proportional alone: the pit takes the waves, the flow stays quiet.
-
-    Parameters
-    ----------
-    output_change : that may be used, as a share of full output, > 0 [-]
-    level_change : that the pit may take for it, as a share of span, > 0 [-]
 
     Examples
     --------

@@ -1,7 +1,9 @@
 """The sleep settings as they are found by hand at no demand (JOB.md 3.8), from the model or from the reading."""
 
+from typing import Annotated
+
 from mainspring.core.errors import check_range
-from mainspring.core.method import COMMON_PRACTICE, DERIVED, method
+from mainspring.core.method import COMMON_PRACTICE, DERIVED, In, method
 from mainspring.core.practice.loop import LOW_LIMIT_ABOVE, SLEEP_ABOVE
 from mainspring.core.quantity import Hertz, Pascal, Percent, Ratio
 
@@ -10,16 +12,13 @@ from mainspring.core.quantity import Hertz, Pascal, Percent, Ratio
     id="frequency_of_speed",
     symbol="f",
     formula="s * f_r",
-    symbols={"s": "speed_ratio", "f_r": "rated_frequency"},
     source=DERIVED,
 )
-def frequency_of_speed(speed_ratio: Ratio, rated_frequency: Hertz) -> Hertz:
+def frequency_of_speed(
+    speed_ratio: Annotated[Ratio, In("of full speed", "s")],
+    rated_frequency: Annotated[Hertz, In("at full speed", "f_r")],
+) -> Hertz:
     """Drive frequency for a speed ratio, slip neglected as the drive's own display does.
-
-    Parameters
-    ----------
-    speed_ratio : of full speed [-]
-    rated_frequency : at full speed [Hz]
 
     Examples
     --------
@@ -33,16 +32,13 @@ def frequency_of_speed(speed_ratio: Ratio, rated_frequency: Hertz) -> Hertz:
     id="sleep_low_limit",
     symbol="f_low",
     formula="f_hold + d",
-    symbols={"f_hold": "hold_frequency", "d": "margin"},
     source=COMMON_PRACTICE,
 )
-def sleep_low_limit(hold_frequency: Hertz, margin: Hertz = LOW_LIMIT_ABOVE) -> Hertz:
+def sleep_low_limit(
+    hold_frequency: Annotated[Hertz, In("settled at no demand", "f_hold", above=0)],
+    margin: Annotated[Hertz, In("0.2 to 5", "d")] = LOW_LIMIT_ABOVE,
+) -> Hertz:
     """Low limit of the controller: 1 Hz above the frequency that holds the setpoint at no demand.
-
-    Parameters
-    ----------
-    hold_frequency : settled at no demand, > 0 [Hz]
-    margin : 0.2 to 5 [Hz]
 
     Examples
     --------
@@ -57,16 +53,13 @@ def sleep_low_limit(hold_frequency: Hertz, margin: Hertz = LOW_LIMIT_ABOVE) -> H
     id="sleep_frequency",
     symbol="f_sleep",
     formula="f_low + d",
-    symbols={"f_low": "low_limit", "d": "margin"},
     source=COMMON_PRACTICE,
 )
-def sleep_frequency(low_limit: Hertz, margin: Hertz = SLEEP_ABOVE) -> Hertz:
+def sleep_frequency(
+    low_limit: Annotated[Hertz, In("of the controller", "f_low")],
+    margin: Annotated[Hertz, In("0.5 to 1", "d")] = SLEEP_ABOVE,
+) -> Hertz:
     """Frequency below which the drive may go to sleep: 0.5 to 1 Hz above the low limit.
-
-    Parameters
-    ----------
-    low_limit : of the controller [Hz]
-    margin : 0.5 to 1 [Hz]
 
     Examples
     --------
@@ -81,18 +74,15 @@ def sleep_frequency(low_limit: Hertz, margin: Hertz = SLEEP_ABOVE) -> Hertz:
     id="wake_pressure",
     symbol="p_wake",
     formula="p_set - w * (hi - lo)",
-    symbols={"p_set": "setpoint", "w": "share", "hi": "range_high", "lo": "range_low"},
     source=COMMON_PRACTICE,
 )
-def wake_pressure(setpoint: Pascal, range_low: Pascal, range_high: Pascal, share: Percent = 0.08) -> Pascal:
+def wake_pressure(
+    setpoint: Annotated[Pascal, In("", "p_set")],
+    range_low: Annotated[Pascal, In("of the sensor", "lo")],
+    range_high: Annotated[Pascal, In("of the sensor", "hi")],
+    share: Annotated[Percent, In("of the span, 8 % is usual", "w")] = 0.08,
+) -> Pascal:
     """Pressure at which a sleeping drive wakes: a share of the sensor's range below the setpoint.
-
-    Parameters
-    ----------
-    setpoint : [Pa]
-    range_low : of the sensor [Pa]
-    range_high : of the sensor [Pa]
-    share : of the span, 8 % is usual [-]
 
     Examples
     --------

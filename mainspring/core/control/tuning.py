@@ -1,9 +1,9 @@
 """PI gains from a first-order process with dead time."""
 
-from typing import NamedTuple
+from typing import Annotated, NamedTuple
 
 from mainspring.core.errors import check_range
-from mainspring.core.method import DERIVED, Source, method
+from mainspring.core.method import DERIVED, In, Source, method
 from mainspring.core.quantity import Gain, Hertz, Ratio, Second
 
 _SIMC = Source("Skogestad, J. Process Control 13 (2003) 291-309", "equations 23 and 24, SIMC rules, from memory")
@@ -23,15 +23,13 @@ class PiGains(NamedTuple):
     words=True,
     source=_SIMC,
 )
-def simc_pi(process_gain: Ratio, time_constant: Second, dead_time: Second, closed_loop_time: Second) -> PiGains:
+def simc_pi(
+    process_gain: Annotated[Ratio, In("percent of span per percent of output", above=0)],
+    time_constant: Annotated[Second, In("of the process", above=0)],
+    dead_time: Annotated[Second, In("", atleast=0)],
+    closed_loop_time: Annotated[Second, In("wanted", atleast=0)],
+) -> PiGains:
     """PI gains by the SIMC rule; for pumps take a closed-loop time of two to three dead times.
-
-    Parameters
-    ----------
-    process_gain : percent of span per percent of output, > 0 [-]
-    time_constant : of the process, > 0 [s]
-    dead_time : >= 0 [s]
-    closed_loop_time : wanted, >= 0 [s]
 
     Raises
     ------
@@ -54,15 +52,13 @@ def simc_pi(process_gain: Ratio, time_constant: Second, dead_time: Second, close
     words=True,
     source=Source("lambda tuning (Dahlin 1968), from memory"),
 )
-def lambda_pi(process_gain: Ratio, time_constant: Second, dead_time: Second, closed_loop_time: Second) -> PiGains:
+def lambda_pi(
+    process_gain: Annotated[Ratio, In("percent of span per percent of output", above=0)],
+    time_constant: Annotated[Second, In("of the process", above=0)],
+    dead_time: Annotated[Second, In("", atleast=0)],
+    closed_loop_time: Annotated[Second, In("λ", above=0)],
+) -> PiGains:
     """PI gains by lambda tuning.
-
-    Parameters
-    ----------
-    process_gain : percent of span per percent of output, > 0 [-]
-    time_constant : of the process, > 0 [s]
-    dead_time : >= 0 [s]
-    closed_loop_time : λ, > 0 [s]
 
     Examples
     --------
@@ -76,18 +72,15 @@ def lambda_pi(process_gain: Ratio, time_constant: Second, dead_time: Second, clo
     id="process_gain",
     symbol="K",
     formula="(dPV / PV_span) / (dOut / Out_span)",
-    symbols={"dPV": "change", "PV_span": "span", "dOut": "output_change", "Out_span": "output_span"},
     source=DERIVED,
 )
-def process_gain(change: float, span: float, output_change: Hertz, output_span: Hertz) -> Ratio:
+def process_gain(
+    change: Annotated[float, In("of the measured value", "dPV")],
+    span: Annotated[float, In("of the sensor, same unit", "PV_span", above=0)],
+    output_change: Annotated[Hertz, In("not 0", "dOut")],
+    output_span: Annotated[Hertz, In("full output", "Out_span")],
+) -> Ratio:
     """Process gain from a bump test, percent of span per percent of output.
-
-    Parameters
-    ----------
-    change : of the measured value
-    span : of the sensor, same unit, > 0
-    output_change : not 0 [Hz]
-    output_span : full output [Hz]
 
     Examples
     --------
@@ -112,13 +105,11 @@ class FirstOrder(NamedTuple):
     words=True,
     source=Source("Smith, C. L., Digital Computer Process Control (1972)", "two-point method, from memory"),
 )
-def two_point_identification(time_28: Second, time_63: Second) -> FirstOrder:
+def two_point_identification(
+    time_28: Annotated[Second, In("to 28.3 % of the final change")],
+    time_63: Annotated[Second, In("to 63.2 % of the final change, later")],
+) -> FirstOrder:
     """Time constant and dead time from a step response, times counted from the step.
-
-    Parameters
-    ----------
-    time_28 : to 28.3 % of the final change [s]
-    time_63 : to 63.2 % of the final change, later [s]
 
     Examples
     --------
@@ -134,15 +125,10 @@ def two_point_identification(time_28: Second, time_63: Second) -> FirstOrder:
     id="proportional_band",
     symbol="PB",
     formula="1 / K_c",
-    symbols={"K_c": "gain"},
     source=DERIVED,
 )
-def proportional_band(gain: Gain) -> Ratio:
+def proportional_band(gain: Annotated[Gain, In("percent of output per percent of span", "K_c", above=0)]) -> Ratio:
     """Proportional band of a gain, as a ratio.
-
-    Parameters
-    ----------
-    gain : percent of output per percent of span, > 0 [-]
 
     Examples
     --------
@@ -156,16 +142,12 @@ def proportional_band(gain: Gain) -> Ratio:
     id="parallel_integral_gain",
     symbol="K_i",
     formula="K_c / T_i",
-    symbols={"K_c": "gain", "T_i": "integral_time"},
     source=DERIVED,
 )
-def parallel_integral_gain(gain: Gain, integral_time: Second) -> float:
+def parallel_integral_gain(
+    gain: Annotated[Gain, In("of the ideal form", "K_c")], integral_time: Annotated[Second, In("", "T_i", above=0)]
+) -> float:
     """Integral gain of the parallel form [1/s].
-
-    Parameters
-    ----------
-    gain : of the ideal form [-]
-    integral_time : > 0 [s]
 
     Examples
     --------

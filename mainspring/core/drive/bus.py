@@ -1,8 +1,9 @@
 """What a drive's bus capacitors still hold after the power is off, and how long they take to give it up."""
 
 import math
+from typing import Annotated
 
-from mainspring.core.method import Source, method
+from mainspring.core.method import In, Source, method
 from mainspring.core.quantity import Coulomb, Farad, Joule, Ohm, Second, Volt
 
 DISCHARGE = Source("discharge of a capacitor through a resistor", "V(t) = V0·exp(-t/RC)", "law")
@@ -12,18 +13,15 @@ DISCHARGE = Source("discharge of a capacitor through a resistor", "V(t) = V0·ex
     id="bus_discharge_time",
     symbol="t",
     formula="R * C * log(V_0 / V)",
-    symbols={"R": "bleeder", "C": "capacitance", "V_0": "from_volts", "V": "to_volts"},
     source=DISCHARGE,
 )
-def bus_discharge_time(bleeder: Ohm, capacitance: Farad, from_volts: Volt, to_volts: Volt) -> Second:
+def bus_discharge_time(
+    bleeder: Annotated[Ohm, In("resistance across the bus", "R", above=0)],
+    capacitance: Annotated[Farad, In("of the bus", "C", above=0)],
+    from_volts: Annotated[Volt, In("at the start", "V_0", above=0)],
+    to_volts: Annotated[Volt, In("to be reached", "V", above=0)],
+) -> Second:
     """Time in which a sound bleeder takes the bus down; a broken one never does, so measure.
-
-    Parameters
-    ----------
-    bleeder : resistance across the bus, > 0 [Ω]
-    capacitance : of the bus, > 0 [F]
-    from_volts : at the start, > 0 [V]
-    to_volts : to be reached, > 0 [V]
 
     Examples
     --------
@@ -37,18 +35,15 @@ def bus_discharge_time(bleeder: Ohm, capacitance: Farad, from_volts: Volt, to_vo
     id="bus_volts_left",
     symbol="V",
     formula="V_0 * exp(-t / (R * C))",
-    symbols={"V_0": "from_volts", "t": "time", "R": "bleeder", "C": "capacitance"},
     source=DISCHARGE,
 )
-def bus_volts_left(time: Second, bleeder: Ohm, capacitance: Farad, from_volts: Volt) -> Volt:
+def bus_volts_left(
+    time: Annotated[Second, In("since the power went off", "t", atleast=0)],
+    bleeder: Annotated[Ohm, In("resistance across the bus", "R", above=0)],
+    capacitance: Annotated[Farad, In("of the bus", "C", above=0)],
+    from_volts: Annotated[Volt, In("at the start", "V_0", above=0)],
+) -> Volt:
     """Volts on the bus after a wait, if the bleeder is sound: no proof, only what to expect.
-
-    Parameters
-    ----------
-    time : since the power went off, >= 0 [s]
-    bleeder : resistance across the bus, > 0 [Ω]
-    capacitance : of the bus, > 0 [F]
-    from_volts : at the start, > 0 [V]
 
     Examples
     --------
@@ -62,16 +57,13 @@ def bus_volts_left(time: Second, bleeder: Ohm, capacitance: Farad, from_volts: V
     id="bus_energy",
     symbol="W",
     formula="C * V**2 / 2",
-    symbols={"C": "capacitance", "V": "volts"},
     source=Source("energy of a capacitor", kind="law"),
 )
-def bus_energy(capacitance: Farad, volts: Volt) -> Joule:
+def bus_energy(
+    capacitance: Annotated[Farad, In("of the bus", "C", above=0)],
+    volts: Annotated[Volt, In("across it", "V", atleast=0)],
+) -> Joule:
     """Energy in the bus capacitors.
-
-    Parameters
-    ----------
-    capacitance : of the bus, > 0 [F]
-    volts : across it, >= 0 [V]
 
     Examples
     --------
@@ -85,16 +77,13 @@ def bus_energy(capacitance: Farad, volts: Volt) -> Joule:
     id="bus_charge",
     symbol="Q",
     formula="C * V",
-    symbols={"C": "capacitance", "V": "volts"},
     source=Source("charge of a capacitor", kind="law"),
 )
-def bus_charge(capacitance: Farad, volts: Volt) -> Coulomb:
+def bus_charge(
+    capacitance: Annotated[Farad, In("of the bus", "C", above=0)],
+    volts: Annotated[Volt, In("across it", "V", atleast=0)],
+) -> Coulomb:
     """Charge left in the bus capacitors.
-
-    Parameters
-    ----------
-    capacitance : of the bus, > 0 [F]
-    volts : across it, >= 0 [V]
 
     Examples
     --------
@@ -113,12 +102,8 @@ def bus_charge(capacitance: Farad, volts: Volt) -> Coulomb:
         "IEC 61800-5-1", "within 5 s of switching off, else a label with the waiting time, from memory", "standard"
     ),
 )
-def touchable_bus(capacitance: Farad) -> Volt:
+def touchable_bus(capacitance: Annotated[Farad, In("of the bus", above=0)]) -> Volt:
     """Volts below which a bus counts as discharged.
-
-    Parameters
-    ----------
-    capacitance : of the bus, > 0 [F]
 
     Examples
     --------

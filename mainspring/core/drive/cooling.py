@@ -1,10 +1,10 @@
 """Heat of the drive: what the enclosure sheds, the air it needs, and what heat costs in life."""
 
 import math
-from typing import NamedTuple
+from typing import Annotated, NamedTuple
 
 from mainspring.core.errors import OutOfRange, check_range
-from mainspring.core.method import COMMON_PRACTICE, DERIVED, Source, given, method
+from mainspring.core.method import COMMON_PRACTICE, DERIVED, In, Source, given, method
 from mainspring.core.quantity import (
     AirFlow,
     Ampere,
@@ -46,15 +46,13 @@ STEEL_STIRRED, STEEL_STILL, PLASTIC = 5.5, 4.2, 3.5  # W/(m²·K)
     words=True,
     source=_BOX,
 )
-def enclosure_area(width: Metre, height: Metre, depth: Metre, installation: str = "wall") -> SquareMetre:
+def enclosure_area(
+    width: Annotated[Metre, In("", above=0)],
+    height: Annotated[Metre, In("", above=0)],
+    depth: Annotated[Metre, In("", above=0)],
+    installation: Annotated[str, In("free, wall, row_end, row_end_wall, row_mid or row_mid_wall")] = "wall",
+) -> SquareMetre:
     """Effective cooling surface of a closed enclosure.
-
-    Parameters
-    ----------
-    width : > 0 [m]
-    height : > 0 [m]
-    depth : > 0 [m]
-    installation : free, wall, row_end, row_end_wall, row_mid or row_mid_wall [-]
 
     Raises
     ------
@@ -83,16 +81,16 @@ def enclosure_area(width: Metre, height: Metre, depth: Metre, installation: str 
 
 @method(
     id="enclosure_rise", symbol="dT", formula="Q / (k * A)",
-    symbols={"Q": "heat", "k": "transfer", "A": "area"}, source=_BOX,
+    source=_BOX,
 )  # fmt: skip
-def enclosure_rise(heat: Heat, area: SquareMetre, transfer: HeatTransfer = STEEL_STIRRED) -> Kelvin:
+def enclosure_rise(
+    heat: Annotated[Heat, In("given off inside", "Q")],
+    area: Annotated[SquareMetre, In("effective cooling surface", "A", above=0)],
+    transfer: Annotated[
+        HeatTransfer, In("5.5 painted steel with stirred air, about 4.2 unstirred, 3.5 plastic", "k")
+    ] = STEEL_STIRRED,
+) -> Kelvin:
     """Temperature rise of the air inside a sealed enclosure.
-
-    Parameters
-    ----------
-    heat : given off inside [W]
-    area : effective cooling surface, > 0 [m²]
-    transfer : 5.5 painted steel with stirred air, about 4.2 unstirred, 3.5 plastic [W/(m²·K)]
 
     Examples
     --------
@@ -105,16 +103,14 @@ def enclosure_rise(heat: Heat, area: SquareMetre, transfer: HeatTransfer = STEEL
 
 @method(
     id="enclosure_heat_limit", symbol="Q", formula="k * A * dT",
-    symbols={"dT": "rise", "k": "transfer", "A": "area"}, source=_BOX,
+    source=_BOX,
 )  # fmt: skip
-def enclosure_heat_limit(rise: Kelvin, area: SquareMetre, transfer: HeatTransfer = STEEL_STIRRED) -> Heat:
+def enclosure_heat_limit(
+    rise: Annotated[Kelvin, In("of the air inside", "dT")],
+    area: Annotated[SquareMetre, In("effective cooling surface", "A")],
+    transfer: Annotated[HeatTransfer, In("by wall and stirring", "k")] = STEEL_STIRRED,
+) -> Heat:
     """Heat that a sealed enclosure sheds at a temperature rise.
-
-    Parameters
-    ----------
-    rise : of the air inside [K]
-    area : effective cooling surface [m²]
-    transfer : by wall and stirring [W/(m²·K)]
 
     Examples
     --------
@@ -126,19 +122,15 @@ def enclosure_heat_limit(rise: Kelvin, area: SquareMetre, transfer: HeatTransfer
 
 @method(
     id="ventilation_flow", symbol="V", formula="Q / (rho * c_p * dT)",
-    symbols={"Q": "heat", "dT": "rise", "rho": "density", "c_p": "heat_capacity"}, source=DERIVED,
+    source=DERIVED,
 )  # fmt: skip
 def ventilation_flow(
-    heat: Heat, rise: Kelvin, density: KilogramPerCubicMetre = 1.2, heat_capacity: HeatCapacity = 1006.0
+    heat: Annotated[Heat, In("to be carried off", "Q")],
+    rise: Annotated[Kelvin, In("allowed between inlet and outlet", "dT", above=0)],
+    density: Annotated[KilogramPerCubicMetre, In("of the air", "rho")] = 1.2,
+    heat_capacity: Annotated[HeatCapacity, In("of air", "c_p")] = 1006.0,
 ) -> AirFlow:
     """Air that carries a heat away at a temperature rise; add a third for a dirty filter.
-
-    Parameters
-    ----------
-    heat : to be carried off [W]
-    rise : allowed between inlet and outlet, > 0 [K]
-    density : of the air [kg/m³]
-    heat_capacity : of air [J/(kg·K)]
 
     Examples
     --------
@@ -150,19 +142,15 @@ def ventilation_flow(
 
 @method(
     id="ventilation_rise", symbol="dT", formula="Q / (rho * c * V)",
-    symbols={"Q": "heat", "rho": "density", "c": "heat_capacity", "V": "air_flow"}, source=DERIVED,
+    source=DERIVED,
 )  # fmt: skip
 def ventilation_rise(
-    heat: Heat, air_flow: AirFlow, density: KilogramPerCubicMetre = 1.2, heat_capacity: HeatCapacity = 1006.0
+    heat: Annotated[Heat, In("to be carried off", "Q", atleast=0)],
+    air_flow: Annotated[AirFlow, In("through the box", "V", above=0)],
+    density: Annotated[KilogramPerCubicMetre, In("of the air", "rho", above=0)] = 1.2,
+    heat_capacity: Annotated[HeatCapacity, In("of air", "c", above=0)] = 1006.0,
 ) -> Kelvin:
     """Rise of the air that carries a heat away.
-
-    Parameters
-    ----------
-    heat : to be carried off, >= 0 [W]
-    air_flow : through the box, > 0 [m³/s]
-    density : of the air, > 0 [kg/m³]
-    heat_capacity : of air, > 0 [J/(kg·K)]
 
     Examples
     --------
@@ -173,16 +161,12 @@ def ventilation_rise(
 
 
 @method(
-    id="air_inside", symbol="T_i", formula="T + dT", symbols={"T": "ambient_degc", "dT": "rise"},
-    source=Source("sum", kind="derived"),
+    id="air_inside", symbol="T_i", formula="T + dT", source=Source("sum", kind="derived"),
 )  # fmt: skip
-def air_inside(ambient_degc: DegC, rise: Kelvin) -> DegC:
+def air_inside(
+    ambient_degc: Annotated[DegC, In("outside the box", "T")], rise: Annotated[Kelvin, In("inside over outside", "dT")]
+) -> DegC:
     """Air round a drive in its box.
-
-    Parameters
-    ----------
-    ambient_degc : outside the box [°C]
-    rise : inside over outside [K]
 
     Examples
     --------
@@ -194,16 +178,12 @@ def air_inside(ambient_degc: DegC, rise: Kelvin) -> DegC:
 
 @method(
     id="ventilation_rule", symbol="V", formula="3.1 * Q / dT / 3600",
-    symbols={"Q": "heat", "dT": "rise"},
     source=Source("rule of panel builders, up to 100 m altitude", kind="common practice"),
 )  # fmt: skip
-def ventilation_rule(heat: Heat, rise: Kelvin) -> AirFlow:
+def ventilation_rule(
+    heat: Annotated[Heat, In("to be carried off", "Q")], rise: Annotated[Kelvin, In("allowed", "dT", above=0)]
+) -> AirFlow:
     """Air for a ventilated enclosure by the usual rule, 3.1 m³/h per W and K.
-
-    Parameters
-    ----------
-    heat : to be carried off [W]
-    rise : allowed, > 0 [K]
 
     Examples
     --------
@@ -214,15 +194,11 @@ def ventilation_rule(heat: Heat, rise: Kelvin) -> AirFlow:
 
 
 @method(
-    id="life_factor", symbol="L", formula="2**(-dT / 10)", symbols={"dT": "rise"},
+    id="life_factor", symbol="L", formula="2**(-dT / 10)",
     source=Source("Montsinger rule", "life halves for each 10 K, as for capacitors and insulation", "handbook"),
 )  # fmt: skip
-def life_factor(rise: Kelvin) -> Ratio:
+def life_factor(rise: Annotated[Kelvin, In("over the rated temperature; negative below it", "dT")]) -> Ratio:
     """Expected life against life at rated temperature.
-
-    Parameters
-    ----------
-    rise : over the rated temperature; negative below it [K]
 
     Examples
     --------
@@ -236,14 +212,12 @@ def life_factor(rise: Kelvin) -> Ratio:
     id="arrhenius_life", symbol="L", formula="exp(E / k · (1/T2 − 1/T1))", words=True,
     source=Source("Arrhenius", kind="law"),
 )  # fmt: skip
-def arrhenius_life(first_degc: float, second_degc: float, activation_ev: float = 1.0) -> Ratio:
+def arrhenius_life(
+    first_degc: Annotated[float, In("reference temperature")],
+    second_degc: Annotated[float, In("new temperature")],
+    activation_ev: Annotated[float, In("activation energy")] = 1.0,
+) -> Ratio:
     """Life at a second temperature against life at a first.
-
-    Parameters
-    ----------
-    first_degc : reference temperature [°C]
-    second_degc : new temperature [°C]
-    activation_ev : activation energy [eV]
 
     Examples
     --------
@@ -260,12 +234,8 @@ def arrhenius_life(first_degc: float, second_degc: float, activation_ev: float =
     words=True,
     source=Source("IEC 61800-9-2:2017 / EU 2019/1781", "reference loss at 90 % frequency, 100 % torque, from memory", "standard"),  # noqa: E501
 )  # fmt: skip
-def reference_drive_loss(motor_power: Watt) -> Heat:
+def reference_drive_loss(motor_power: Annotated[Watt, In("rated power of the motor, 0.12 to 200 kW")]) -> Heat:
     """Loss of the reference drive of the efficiency classes: generous, real drives lose about half.
-
-    Parameters
-    ----------
-    motor_power : rated power of the motor, 0.12 to 200 kW [W]
 
     Examples
     --------
@@ -292,12 +262,10 @@ class ClassBand(NamedTuple):
     words=True,
     source=Source("IEC 61800-9-2:2017", "classes of complete drive modules, from memory", "standard"),
 )
-def drive_class_losses(reference_loss: Heat) -> ClassBand:
+def drive_class_losses(
+    reference_loss: Annotated[Heat, In("of the reference drive of that size", above=0)],
+) -> ClassBand:
     """Losses at 90 % frequency and full torque that part the efficiency classes of drives.
-
-    Parameters
-    ----------
-    reference_loss : of the reference drive of that size, > 0 [W]
 
     Examples
     --------
@@ -314,13 +282,10 @@ def drive_class_losses(reference_loss: Heat) -> ClassBand:
     words=True,
     source=Source("IEEE 101", "Arrhenius, from memory", "standard"),
 )
-def activation_energy(first_degc: DegC, second_degc: DegC) -> ElectronVolt:
+def activation_energy(
+    first_degc: Annotated[DegC, In("cooler one")], second_degc: Annotated[DegC, In("warmer one, at which life is half")]
+) -> ElectronVolt:
     """Activation energy of an ageing that halves the life from a first to a second temperature.
-
-    Parameters
-    ----------
-    first_degc : cooler one [°C]
-    second_degc : warmer one, at which life is half [°C]
 
     Raises
     ------
@@ -339,19 +304,16 @@ def activation_energy(first_degc: DegC, second_degc: DegC) -> ElectronVolt:
     id="carrier_derating",
     symbol="k_c",
     formula="(sqrt((x * f / f_0)**2 + 4 * (1 - x)) - x * f / f_0) / (2 * (1 - x))",
-    symbols={"f": "carrier", "f_0": "rated_carrier", "x": "switching_share"},
     source=Source("equal loss: conduction with I², switching with f·I; the drive's manual governs", kind="derived"),
 )  # fmt: skip
 def carrier_derating(
-    carrier: CarrierHertz, rated_carrier: CarrierHertz = 4000.0, switching_share: Ratio = 0.4
+    carrier: Annotated[CarrierHertz, In("wanted", "f")],
+    rated_carrier: Annotated[CarrierHertz, In("of the drive's rating", "f_0")] = 4000.0,
+    switching_share: Annotated[
+        Ratio, In("share of switching loss in the drive's loss at the rated carrier", "x")
+    ] = 0.4,
 ) -> Ratio:
     """Share of rated amps left at a higher carrier frequency, at equal loss.
-
-    Parameters
-    ----------
-    carrier : wanted [Hz]
-    rated_carrier : of the drive's rating [Hz]
-    switching_share : share of switching loss in the drive's loss at the rated carrier [-]
 
     Raises
     ------
@@ -370,16 +332,13 @@ def carrier_derating(
 
 @method(
     id="motor_ambient_at_altitude", symbol="T_max", formula="40 - r * max(0, Z - 1000) / 100 * 0.01",
-    symbols={"r": "rise_limit", "Z": "altitude"},
     source=Source("IEC 60034-1", "8.10, 1 % of the rise limit per 100 m over 1000 m, from memory", "standard"),
 )  # fmt: skip
-def motor_ambient_at_altitude(rise_limit: Kelvin, altitude: Metre) -> DegC:
+def motor_ambient_at_altitude(
+    rise_limit: Annotated[Kelvin, In("of the insulation class: B 80, F 105, H 125", "r")],
+    altitude: Annotated[Metre, In("up to 4000", "Z")],
+) -> DegC:
     """Hottest air in which a motor may give its rated power at an altitude.
-
-    Parameters
-    ----------
-    rise_limit : of the insulation class: B 80, F 105, H 125 [K]
-    altitude : up to 4000 [m]
 
     Examples
     --------
@@ -391,15 +350,11 @@ def motor_ambient_at_altitude(rise_limit: Kelvin, altitude: Metre) -> DegC:
 
 
 @method(
-    id="single_phase_input_current", symbol="I_1", formula="1.7320508075688772 * I_3", symbols={"I_3": "three_phase"},
+    id="single_phase_input_current", symbol="I_1", formula="1.7320508075688772 * I_3",
     source=Source("equal input power on one phase", kind="derived"),
 )  # fmt: skip
-def single_phase_input_current(three_phase: Ampere) -> Ampere:
+def single_phase_input_current(three_phase: Annotated[Ampere, In("input current on three phases", "I_3")]) -> Ampere:
     """Input current of a drive fed from one phase for the same output.
-
-    Parameters
-    ----------
-    three_phase : input current on three phases [A]
 
     Examples
     --------
@@ -410,16 +365,15 @@ def single_phase_input_current(three_phase: Ampere) -> Ampere:
 
 
 @method(
-    id="single_phase_drive_current", symbol="I_d", formula="I_m / k", symbols={"I_m": "motor_current", "k": "share"},
-    source=COMMON_PRACTICE,
+    id="single_phase_drive_current", symbol="I_d", formula="I_m / k", source=COMMON_PRACTICE,
 )  # fmt: skip
-def single_phase_drive_current(motor_current: Ampere, share: Ratio = 0.5) -> Ampere:
+def single_phase_drive_current(
+    motor_current: Annotated[Ampere, In("full-load amps", "I_m")],
+    share: Annotated[
+        Ratio, In("of its rating that a drive keeps on one phase; makers' figures run from 0.35 to 0.5", "k")
+    ] = 0.5,
+) -> Ampere:
     """Three-phase rating a drive needs when it is fed from one phase.
-
-    Parameters
-    ----------
-    motor_current : full-load amps [A]
-    share : of its rating that a drive keeps on one phase; makers' figures run from 0.35 to 0.5 [-]
 
     Examples
     --------
@@ -434,15 +388,10 @@ def single_phase_drive_current(motor_current: Ampere, share: Ratio = 0.5) -> Amp
     id="flow_with_dirty_filter",
     symbol="V",
     formula="1.35 * V_0",
-    symbols={"V_0": "clean_flow"},
     source=COMMON_PRACTICE,
 )
-def flow_with_dirty_filter(clean_flow: AirFlow) -> AirFlow:
+def flow_with_dirty_filter(clean_flow: Annotated[AirFlow, In("needed", "V_0")]) -> AirFlow:
     """Air to plan for, so that a dirty filter still lets enough through.
-
-    Parameters
-    ----------
-    clean_flow : needed [m³/s]
 
     Examples
     --------
@@ -456,16 +405,13 @@ def flow_with_dirty_filter(clean_flow: AirFlow) -> AirFlow:
     id="life_left",
     symbol="Y",
     formula="L * Y_0",
-    symbols={"L": "factor", "Y_0": "design_life"},
     source=COMMON_PRACTICE,
 )
-def life_left(factor: Ratio, design_life: Year) -> Year:
+def life_left(
+    factor: Annotated[Ratio, In("life against life at rated temperature", "L")],
+    design_life: Annotated[Year, In("8 to 10 at rated temperature", "Y_0")],
+) -> Year:
     """Years to expect of a drive at its temperature.
-
-    Parameters
-    ----------
-    factor : life against life at rated temperature [-]
-    design_life : 8 to 10 at rated temperature [a]
 
     Examples
     --------

@@ -1,7 +1,9 @@
 """Drive efficiency and the heat it must shed."""
 
+from typing import Annotated
+
 from mainspring.core.errors import check_range
-from mainspring.core.method import DERIVED, Source, method
+from mainspring.core.method import DERIVED, In, Source, method
 from mainspring.core.quantity import HORSEPOWER, Heat, InputWatt, Percent, Ratio, Watt
 from mainspring.core.tables import interpolate, table
 
@@ -13,13 +15,11 @@ from mainspring.core.tables import interpolate, table
     words=True,
     source=Source("US DOE motor tip sheet 11", "class of generic drive efficiencies, public", "guideline"),
 )
-def drive_efficiency(rated_power: Watt, load: Ratio) -> Percent:
+def drive_efficiency(
+    rated_power: Annotated[Watt, In("of the drive; beyond the table's 3 to 400 hp the nearest row", above=0)],
+    load: Annotated[Ratio, In("output power over rated power; below 1.6 % the first column", atleast=0)],
+) -> Percent:
     """Efficiency of a generic pulse-width modulated drive at part load.
-
-    Parameters
-    ----------
-    rated_power : of the drive [W], > 0; beyond the table's 3 to 400 hp the nearest row
-    load : output power over rated power, >= 0; below 1.6 % the first column [-]
 
     Raises
     ------
@@ -41,16 +41,13 @@ def drive_efficiency(rated_power: Watt, load: Ratio) -> Percent:
     id="drive_heat",
     symbol="Q",
     formula="P * (1 / eta - 1)",
-    symbols={"P": "output_power", "eta": "efficiency"},
     source=DERIVED,
 )
-def drive_heat(output_power: InputWatt, efficiency: Percent) -> Heat:
+def drive_heat(
+    output_power: Annotated[InputWatt, In("to the motor", "P")],
+    efficiency: Annotated[Percent, In("of the drive", "eta", above=0, upto=1)],
+) -> Heat:
     """Heat that a drive puts into its surroundings.
-
-    Parameters
-    ----------
-    output_power : to the motor [W]
-    efficiency : of the drive, 0 < η <= 1 [-]
 
     Examples
     --------
@@ -64,16 +61,13 @@ def drive_heat(output_power: InputWatt, efficiency: Percent) -> Heat:
     id="motor_input",
     symbol="P_1",
     formula="P_2 / eta",
-    symbols={"P_2": "shaft_power", "eta": "efficiency"},
     source=DERIVED,
 )
-def motor_input(shaft_power: Watt, efficiency: Percent) -> InputWatt:
+def motor_input(
+    shaft_power: Annotated[Watt, In("", "P_2")],
+    efficiency: Annotated[Percent, In("of the motor", "eta", above=0, upto=1)],
+) -> InputWatt:
     """Electrical power into a motor: what the drive has to give.
-
-    Parameters
-    ----------
-    shaft_power : [W]
-    efficiency : of the motor, 0 < η <= 1 [-]
 
     Examples
     --------

@@ -1,9 +1,10 @@
 """Amps a drive gives at its place, and its overload."""
 
 import math
+from typing import Annotated
 
 from mainspring.core.errors import check_range
-from mainspring.core.method import COMMON_PRACTICE, DERIVED, Source, method
+from mainspring.core.method import COMMON_PRACTICE, DERIVED, In, Source, method
 from mainspring.core.quantity import Ampere, DegC, Hertz, Metre, Ratio, Second, Volt, VoltPerHertz
 
 
@@ -11,15 +12,10 @@ from mainspring.core.quantity import Ampere, DegC, Hertz, Metre, Ratio, Second, 
     id="altitude_derating",
     symbol="k_Z",
     formula="1 - 0.01 * max(0, Z - 1000) / 100",
-    symbols={"Z": "altitude"},
     source=COMMON_PRACTICE,
 )
-def altitude_derating(altitude: Metre) -> Ratio:
+def altitude_derating(altitude: Annotated[Metre, In("above sea level, up to 4000", "Z")]) -> Ratio:
     """Share of rated amps left at altitude: 1 % less for each 100 m over 1000 m.
-
-    Parameters
-    ----------
-    altitude : above sea level, up to 4000 [m]
 
     Raises
     ------
@@ -38,17 +34,14 @@ def altitude_derating(altitude: Metre) -> Ratio:
     id="ambient_derating",
     symbol="k_T",
     formula="1 - r * max(0, T - T_r)",
-    symbols={"T": "ambient_degc", "T_r": "rated_degc", "r": "rate"},
     source=COMMON_PRACTICE,
 )
-def ambient_derating(ambient_degc: DegC, rated_degc: DegC, rate: Ratio = 0.02) -> Ratio:
+def ambient_derating(
+    ambient_degc: Annotated[DegC, In("hottest air at the drive, up to 10 K above its rating", "T")],
+    rated_degc: Annotated[DegC, In("ambient rating of the drive", "T_r")],
+    rate: Annotated[Ratio, In("loss of rating per kelvin, makers' figures run from 1 to 2.5 %", "r")] = 0.02,
+) -> Ratio:
     """Share of rated amps left in a hot place; the drive's manual governs.
-
-    Parameters
-    ----------
-    ambient_degc : hottest air at the drive, up to 10 K above its rating [°C]
-    rated_degc : ambient rating of the drive [°C]
-    rate : loss of rating per kelvin, makers' figures run from 1 to 2.5 % [-]
 
     Raises
     ------
@@ -67,31 +60,16 @@ def ambient_derating(ambient_degc: DegC, rated_degc: DegC, rate: Ratio = 0.02) -
     id="derated_output_current",
     symbol="I_d",
     formula="I * k_Z * k_T * k_c * k_1",
-    symbols={
-        "I": "rated_current",
-        "k_Z": "altitude_factor",
-        "k_T": "ambient_factor",
-        "k_c": "carrier_factor",
-        "k_1": "phase_factor",
-    },
     source=DERIVED,
 )
 def derated_output_current(
-    rated_current: Ampere,
-    altitude_factor: Ratio,
-    ambient_factor: Ratio,
-    carrier_factor: Ratio = 1.0,
-    phase_factor: Ratio = 1.0,
+    rated_current: Annotated[Ampere, In("of the drive's plate for the duty in use", "I")],
+    altitude_factor: Annotated[Ratio, In("from the altitude rule", "k_Z")],
+    ambient_factor: Annotated[Ratio, In("from the ambient rule", "k_T")],
+    carrier_factor: Annotated[Ratio, In("from the carrier rule; 1 at the rated carrier", "k_c")] = 1.0,
+    phase_factor: Annotated[Ratio, In("1, or about 0.5 for a three-phase drive on one phase", "k_1")] = 1.0,
 ) -> Ampere:
     """Continuous output amps that the drive gives where it hangs.
-
-    Parameters
-    ----------
-    rated_current : of the drive's plate for the duty in use [A]
-    altitude_factor : from the altitude rule [-]
-    ambient_factor : from the ambient rule [-]
-    carrier_factor : from the carrier rule; 1 at the rated carrier [-]
-    phase_factor : 1, or about 0.5 for a three-phase drive on one phase [-]
 
     Examples
     --------
@@ -105,16 +83,13 @@ def derated_output_current(
     id="overload_current",
     symbol="I_o",
     formula="k * I",
-    symbols={"k": "factor", "I": "rated_current"},
     source=COMMON_PRACTICE,
 )
-def overload_current(rated_current: Ampere, factor: Ratio) -> Ampere:
+def overload_current(
+    rated_current: Annotated[Ampere, In("of the duty in use", "I")],
+    factor: Annotated[Ratio, In("overload factor", "k")],
+) -> Ampere:
     """Current a drive gives for 60 s: 110 % on normal duty, 150 % on heavy duty.
-
-    Parameters
-    ----------
-    rated_current : of the duty in use [A]
-    factor : overload factor [-]
 
     Examples
     --------
@@ -128,16 +103,13 @@ def overload_current(rated_current: Ampere, factor: Ratio) -> Ampere:
     id="volts_per_hertz",
     symbol="k",
     formula="V / f",
-    symbols={"V": "voltage", "f": "frequency"},
     source=DERIVED,
 )
-def volts_per_hertz(voltage: Volt, frequency: Hertz) -> VoltPerHertz:
+def volts_per_hertz(
+    voltage: Annotated[Volt, In("line to line at the motor", "V")],
+    frequency: Annotated[Hertz, In("of the motor supply", "f", above=0)],
+) -> VoltPerHertz:
     """Flux level of a motor on a drive.
-
-    Parameters
-    ----------
-    voltage : line to line at the motor [V]
-    frequency : of the motor supply, > 0 [Hz]
 
     Examples
     --------
@@ -151,17 +123,14 @@ def volts_per_hertz(voltage: Volt, frequency: Hertz) -> VoltPerHertz:
     id="base_current_under_overload",
     symbol="I_b",
     formula="sqrt((T - t * k**2) / (T - t))",
-    symbols={"T": "cycle", "t": "time", "k": "overload"},
     source=Source("IEC 61800-2", "overload duty by equal rms over the cycle, from memory", "standard"),
 )
-def base_current_under_overload(overload: Ratio, time: Second, cycle: Second) -> Ratio:
+def base_current_under_overload(
+    overload: Annotated[Ratio, In("over rated amps", "k", above=0)],
+    time: Annotated[Second, In("of the overload", "t", above=0)],
+    cycle: Annotated[Second, In("from one overload to the next", "T", above=0)],
+) -> Ratio:
     """Share of the rated amps between overloads that keeps their rms over the cycle at 1.
-
-    Parameters
-    ----------
-    overload : over rated amps, > 0 [-]
-    time : of the overload, > 0 [s]
-    cycle : from one overload to the next, > 0 [s]
 
     Raises
     ------

@@ -1,9 +1,10 @@
 """Conductors: volt drop, ampacity and a size to propose; the local code governs."""
 
 import math
+from typing import Annotated
 
 from mainspring.core.errors import NoSolution, OutOfRange, check_range
-from mainspring.core.method import DERIVED, Source, method
+from mainspring.core.method import DERIVED, In, Source, method
 from mainspring.core.quantity import Ampere, ConductorArea, DegC, Metre, OhmPerMetre, Percent, Ratio, Resistivity, Volt
 from mainspring.core.tables import table
 
@@ -14,26 +15,16 @@ CABLE_REACTANCE = 0.08e-3  # Ω/m, IEC 60364-5-52 annex G
 
 @method(
     id="three_phase_drop", symbol="dV", formula="sqrt(3) * I * L * (R * pf + X * sqrt(1 - pf**2))",
-    symbols={"I": "current", "L": "length", "R": "resistance_per_metre", "X": "reactance_per_metre",
-             "pf": "power_factor"},
     source=Source(_NEC, "chapter 9 table 9 note, from memory", "standard"),
 )  # fmt: skip
 def three_phase_drop(
-    current: Ampere,
-    length: Metre,
-    resistance_per_metre: OhmPerMetre,
-    reactance_per_metre: OhmPerMetre,
-    power_factor: Ratio,
+    current: Annotated[Ampere, In("line current", "I")],
+    length: Annotated[Metre, In("one way", "L", atleast=0)],
+    resistance_per_metre: Annotated[OhmPerMetre, In("of one conductor", "R")],
+    reactance_per_metre: Annotated[OhmPerMetre, In("of one conductor", "X")],
+    power_factor: Annotated[Ratio, In("of the load", "pf", above=0, upto=1)],
 ) -> Volt:
     """Volt drop along a three-phase cable, line to line.
-
-    Parameters
-    ----------
-    current : line current [A]
-    length : one way [m], >= 0
-    resistance_per_metre : of one conductor [Ω/m]
-    reactance_per_metre : of one conductor [Ω/m]
-    power_factor : of the load, 0 < pf <= 1 [-]
 
     Examples
     --------
@@ -46,15 +37,13 @@ def three_phase_drop(
 
 @method(
     id="conductor_resistance", symbol="R", formula="rho / A",
-    symbols={"rho": "resistivity", "A": "area"}, source=DERIVED,
+    source=DERIVED,
 )  # fmt: skip
-def conductor_resistance(area: ConductorArea, resistivity: Resistivity = COPPER_HOT) -> OhmPerMetre:
+def conductor_resistance(
+    area: Annotated[ConductorArea, In("of the conductor", "A", above=0)],
+    resistivity: Annotated[Resistivity, In("0.0225 Ω·mm²/m for copper at working temperature", "rho")] = COPPER_HOT,
+) -> OhmPerMetre:
     """Resistance of a conductor per metre.
-
-    Parameters
-    ----------
-    area : of the conductor, > 0 [m²]
-    resistivity : 0.0225 Ω·mm²/m for copper at working temperature [Ω·m]
 
     Examples
     --------
@@ -68,12 +57,8 @@ def conductor_resistance(area: ConductorArea, resistivity: Resistivity = COPPER_
     id="awg_ampacity", symbol="I_z", formula="look-up by size", words=True,
     source=Source(_NEC, "table 310.16, copper, 75 °C, 30 °C ambient, from memory", "standard"),
 )  # fmt: skip
-def awg_ampacity(size: str) -> Ampere:
+def awg_ampacity(size: Annotated[str, In("14 to 1, 1/0 to 4/0, 250 to 750")]) -> Ampere:
     """Ampacity of a copper conductor by its AWG or kcmil size, 75 °C column.
-
-    Parameters
-    ----------
-    size : 14 to 1, 1/0 to 4/0, 250 to 750 [-]
 
     Examples
     --------
@@ -90,12 +75,8 @@ def awg_ampacity(size: str) -> Ampere:
     id="metric_ampacity", symbol="I_z", formula="look-up by area", words=True,
     source=Source("IEC 60364-5-52", "table B.52.4, method C, copper, PVC, three loaded, 30 °C, from memory", "standard"),  # noqa: E501
 )  # fmt: skip
-def metric_ampacity(area: ConductorArea) -> Ampere:
+def metric_ampacity(area: Annotated[ConductorArea, In("a standard size, 1.5 to 240 mm²")]) -> Ampere:
     """Ampacity of a copper cable clipped to a wall, three loaded conductors, PVC.
-
-    Parameters
-    ----------
-    area : a standard size, 1.5 to 240 mm² [m²]
 
     Examples
     --------
@@ -110,15 +91,13 @@ def metric_ampacity(area: ConductorArea) -> Ampere:
 
 
 @method(
-    id="motor_branch_ampacity", symbol="I_min", formula="1.25 * I", symbols={"I": "full_load_current"},
+    id="motor_branch_ampacity", symbol="I_min", formula="1.25 * I",
     source=Source(_NEC, "430.22 and 430.122, from memory", "standard"),
 )  # fmt: skip
-def motor_branch_ampacity(full_load_current: Ampere) -> Ampere:
+def motor_branch_ampacity(
+    full_load_current: Annotated[Ampere, In("table amps of the motor, or rated input amps of the drive", "I")],
+) -> Ampere:
     """Least ampacity of the conductors of one motor, or of one drive on its rated input current.
-
-    Parameters
-    ----------
-    full_load_current : table amps of the motor, or rated input amps of the drive [A]
 
     Examples
     --------
@@ -154,12 +133,8 @@ def smallest_awg(ampacity: Ampere) -> str:
     id="ambient_conductor_factor", symbol="k_T", formula="look-up by 5 K steps", words=True,
     source=Source(_NEC, "table 310.15(B)(1), 75 °C conductor, from memory", "standard"),
 )  # fmt: skip
-def ambient_conductor_factor(ambient_degc: DegC) -> Ratio:
+def ambient_conductor_factor(ambient_degc: Annotated[DegC, In("of the air round the cable, up to 60")]) -> Ratio:
     """Share of ampacity left in a hot place, 75 °C conductor.
-
-    Parameters
-    ----------
-    ambient_degc : of the air round the cable, up to 60 [°C]
 
     Examples
     --------
@@ -171,16 +146,14 @@ def ambient_conductor_factor(ambient_degc: DegC) -> Ratio:
 
 
 @method(
-    id="overload_relay_limit", symbol="I_max", formula="k * I", symbols={"k": "factor", "I": "plate_current"},
+    id="overload_relay_limit", symbol="I_max", formula="k * I",
     source=Source(_NEC, "430.32: 125 % with service factor 1.15 or 40 °C rise, else 115 %, from memory", "standard"),
 )  # fmt: skip
-def overload_relay_limit(plate_current: Ampere, factor: Ratio = 1.25) -> Ampere:
+def overload_relay_limit(
+    plate_current: Annotated[Ampere, In("full-load amps of the plate", "I")],
+    factor: Annotated[Ratio, In("1.25 or 1.15", "k")] = 1.25,
+) -> Ampere:
     """Largest overload setting of a motor across the line; on a drive the plate amps are the default.
-
-    Parameters
-    ----------
-    plate_current : full-load amps of the plate [A]
-    factor : 1.25 or 1.15 [-]
 
     Examples
     --------
@@ -191,15 +164,11 @@ def overload_relay_limit(plate_current: Ampere, factor: Ratio = 1.25) -> Ampere:
 
 
 @method(
-    id="breaker_limit", symbol="I_max", formula="2.5 * I", symbols={"I": "full_load_current"},
+    id="breaker_limit", symbol="I_max", formula="2.5 * I",
     source=Source(_NEC, "430.52 inverse-time breaker; with a drive the maker's listed device governs, from memory", "standard"),  # noqa: E501
 )  # fmt: skip
-def breaker_limit(full_load_current: Ampere) -> Ampere:
+def breaker_limit(full_load_current: Annotated[Ampere, In("table amps", "I")]) -> Ampere:
     """Largest inverse-time breaker of a motor branch.
-
-    Parameters
-    ----------
-    full_load_current : table amps [A]
 
     Examples
     --------
@@ -210,15 +179,12 @@ def breaker_limit(full_load_current: Ampere) -> Ampere:
 
 
 @method(
-    id="drop_share", symbol="u", formula="dV / V", symbols={"dV": "drop", "V": "voltage"}, source=DERIVED,
+    id="drop_share", symbol="u", formula="dV / V", source=DERIVED,
 )  # fmt: skip
-def drop_share(drop: Volt, voltage: Volt) -> Percent:
+def drop_share(
+    drop: Annotated[Volt, In("line to line", "dV")], voltage: Annotated[Volt, In("line to line", "V", above=0)]
+) -> Percent:
     """Volt drop as a share of the system voltage; 3 % is the usual target of a branch, 5 % in all.
-
-    Parameters
-    ----------
-    drop : line to line [V]
-    voltage : line to line, > 0 [V]
 
     Examples
     --------

@@ -1,9 +1,10 @@
 """What a rectifier does to the supply: harmonics, the reactor against them, and the fault level behind it all."""
 
 import math
+from typing import Annotated
 
 from mainspring.core.errors import OutOfRange, check_range, check_whole
-from mainspring.core.method import DERIVED, Source, method
+from mainspring.core.method import DERIVED, In, Source, method
 from mainspring.core.quantity import (
     Ampere,
     FaultAmpere,
@@ -24,16 +25,14 @@ _IEEE519 = Source("IEEE 519-2014", "table 2, 120 V to 69 kV, at the point of com
 
 @method(
     id="transformer_fault_current", symbol="I_sc", formula="S / (sqrt(3) * V * Z)",
-    symbols={"S": "rating", "V": "voltage", "Z": "impedance"}, source=DERIVED,
+    source=DERIVED,
 )  # fmt: skip
-def transformer_fault_current(rating: VoltAmpere, voltage: Volt, impedance: Percent) -> FaultAmpere:
+def transformer_fault_current(
+    rating: Annotated[VoltAmpere, In("of the transformer", "S")],
+    voltage: Annotated[Volt, In("line to line, secondary", "V", above=0)],
+    impedance: Annotated[Percent, In("per unit", "Z", above=0)],
+) -> FaultAmpere:
     """Short-circuit current at a transformer's terminals, supply behind it taken as infinite.
-
-    Parameters
-    ----------
-    rating : of the transformer [VA]
-    voltage : line to line, secondary, > 0 [V]
-    impedance : per unit, > 0 [-]
 
     Examples
     --------
@@ -46,15 +45,13 @@ def transformer_fault_current(rating: VoltAmpere, voltage: Volt, impedance: Perc
 
 @method(
     id="short_circuit_ratio", symbol="R_sc", formula="I_sc / I_L",
-    symbols={"I_sc": "fault_current", "I_L": "load_current"}, source=DERIVED,
+    source=DERIVED,
 )  # fmt: skip
-def short_circuit_ratio(fault_current: FaultAmpere, load_current: Ampere) -> Ratio:
+def short_circuit_ratio(
+    fault_current: Annotated[FaultAmpere, In("available at the point of common coupling", "I_sc")],
+    load_current: Annotated[Ampere, In("maximum demand", "I_L", above=0)],
+) -> Ratio:
     """Stiffness of a supply against the load on it.
-
-    Parameters
-    ----------
-    fault_current : available at the point of common coupling [A]
-    load_current : maximum demand, > 0 [A]
 
     Examples
     --------
@@ -70,12 +67,10 @@ def _row(ratio: float) -> dict[str, float]:
 
 
 @method(id="demand_distortion_limit", symbol="TDD_max", formula="look-up", words=True, source=_IEEE519)
-def demand_distortion_limit(short_circuit: Ratio) -> Percent:
+def demand_distortion_limit(
+    short_circuit: Annotated[Ratio, In("short-circuit current over maximum demand")],
+) -> Percent:
     """Limit of total demand distortion by the short-circuit ratio.
-
-    Parameters
-    ----------
-    short_circuit : short-circuit current over maximum demand [-]
 
     Examples
     --------
@@ -87,13 +82,11 @@ def demand_distortion_limit(short_circuit: Ratio) -> Percent:
 
 
 @method(id="harmonic_limit", symbol="I_h,max", formula="look-up by ratio and order", words=True, source=_IEEE519)
-def harmonic_limit(short_circuit: Ratio, order: float) -> Percent:
+def harmonic_limit(
+    short_circuit: Annotated[Ratio, In("short-circuit current over maximum demand")],
+    order: Annotated[float, In("of the harmonic, odd, 3 to 49")],
+) -> Percent:
     """Limit of one odd harmonic current, as a share of maximum demand.
-
-    Parameters
-    ----------
-    short_circuit : short-circuit current over maximum demand [-]
-    order : of the harmonic, odd, 3 to 49 [-]
 
     Examples
     --------
@@ -112,12 +105,8 @@ def harmonic_limit(short_circuit: Ratio, order: float) -> Percent:
     words=True,
     source=_IEEE519_VOLTS,
 )
-def voltage_distortion_limit(voltage: Volt) -> Percent:
+def voltage_distortion_limit(voltage: Annotated[Volt, In("line to line, up to 69 000")]) -> Percent:
     """Limit of total voltage distortion at the point of common coupling.
-
-    Parameters
-    ----------
-    voltage : line to line, up to 69 000 [V]
 
     Examples
     --------
@@ -135,12 +124,10 @@ def voltage_distortion_limit(voltage: Volt) -> Percent:
     words=True,
     source=Source("published six-pulse table by effective impedance", "from memory, ±3 points", "from memory"),
 )
-def six_pulse_distortion(impedance: Percent) -> Percent:
+def six_pulse_distortion(
+    impedance: Annotated[Percent, In("line, transformer and reactor on the drive's base, 0.5 to 5 %")],
+) -> Percent:
     """Current distortion of a six-pulse drive with capacitor bus by the impedance before it.
-
-    Parameters
-    ----------
-    impedance : line, transformer and reactor on the drive's base, 0.5 to 5 % [-]
 
     Examples
     --------
@@ -158,16 +145,13 @@ def six_pulse_distortion(impedance: Percent) -> Percent:
     id="impedance_before_drive",
     symbol="Z",
     formula="Z_r + Z_s",
-    symbols={"Z_r": "reactor", "Z_s": "source"},
     source=DERIVED,
 )
-def impedance_before_drive(reactor: Percent, source: Percent) -> Percent:
+def impedance_before_drive(
+    reactor: Annotated[Percent, In("line reactor or choke", "Z_r")],
+    source: Annotated[Percent, In("of the supply: drive current over fault current", "Z_s")],
+) -> Percent:
     """Impedance that holds back the harmonics of a drive, on the drive's own base.
-
-    Parameters
-    ----------
-    reactor : line reactor or choke [-]
-    source : of the supply: drive current over fault current [-]
 
     Examples
     --------
@@ -179,16 +163,14 @@ def impedance_before_drive(reactor: Percent, source: Percent) -> Percent:
 
 @method(
     id="demand_distortion", symbol="TDD", formula="THD * I_1 / I_L",
-    symbols={"THD": "distortion", "I_1": "drive_current", "I_L": "demand_current"}, source=DERIVED,
+    source=DERIVED,
 )  # fmt: skip
-def demand_distortion(distortion: Percent, drive_current: Ampere, demand_current: Ampere) -> Percent:
+def demand_distortion(
+    distortion: Annotated[Percent, In("of the drive's input current", "THD")],
+    drive_current: Annotated[Ampere, In("fundamental", "I_1")],
+    demand_current: Annotated[Ampere, In("maximum demand at the point of common coupling", "I_L", above=0)],
+) -> Percent:
     """Total demand distortion that one drive brings, the rest of the load being linear.
-
-    Parameters
-    ----------
-    distortion : of the drive's input current [-]
-    drive_current : fundamental [A]
-    demand_current : maximum demand at the point of common coupling, > 0 [A]
 
     Examples
     --------
@@ -200,15 +182,13 @@ def demand_distortion(distortion: Percent, drive_current: Ampere, demand_current
 
 @method(
     id="true_power_factor", symbol="pf", formula="DPF / sqrt(1 + THD**2)",
-    symbols={"DPF": "displacement", "THD": "distortion"}, source=DERIVED,
+    source=DERIVED,
 )  # fmt: skip
-def true_power_factor(displacement: Ratio, distortion: Percent) -> Ratio:
+def true_power_factor(
+    displacement: Annotated[Ratio, In("cosine of the fundamental, about 0.97 for a drive", "DPF")],
+    distortion: Annotated[Percent, In("of the current", "THD")],
+) -> Ratio:
     """Power factor with harmonics: what the cable feels.
-
-    Parameters
-    ----------
-    displacement : cosine of the fundamental, about 0.97 for a drive [-]
-    distortion : of the current [-]
 
     Examples
     --------
@@ -220,15 +200,12 @@ def true_power_factor(displacement: Ratio, distortion: Percent) -> Ratio:
 
 @method(
     id="rms_with_harmonics", symbol="I", formula="I_1 * sqrt(1 + THD**2)",
-    symbols={"I_1": "fundamental", "THD": "distortion"}, source=DERIVED,
+    source=DERIVED,
 )  # fmt: skip
-def rms_with_harmonics(fundamental: Ampere, distortion: Percent) -> Ampere:
+def rms_with_harmonics(
+    fundamental: Annotated[Ampere, In("", "I_1")], distortion: Annotated[Percent, In("of the current", "THD")]
+) -> Ampere:
     """Total current from its fundamental and distortion.
-
-    Parameters
-    ----------
-    fundamental : [A]
-    distortion : of the current [-]
 
     Examples
     --------
@@ -240,17 +217,15 @@ def rms_with_harmonics(fundamental: Ampere, distortion: Percent) -> Ampere:
 
 @method(
     id="reactor_inductance", symbol="L", formula="Z * V / (sqrt(3) * I * 2 * pi * f)",
-    symbols={"Z": "impedance", "V": "voltage", "I": "current", "f": "frequency"}, source=DERIVED,
+    source=DERIVED,
 )  # fmt: skip
-def reactor_inductance(impedance: Percent, voltage: Volt, current: Ampere, frequency: Hertz) -> Henry:
+def reactor_inductance(
+    impedance: Annotated[Percent, In("wanted at that current", "Z")],
+    voltage: Annotated[Volt, In("line to line", "V")],
+    current: Annotated[Ampere, In("of the drive", "I", above=0)],
+    frequency: Annotated[Hertz, In("of the supply", "f", above=0)],
+) -> Henry:
     """Inductance of a line reactor of some percent.
-
-    Parameters
-    ----------
-    impedance : wanted at that current [-]
-    voltage : line to line [V]
-    current : of the drive, > 0 [A]
-    frequency : of the supply, > 0 [Hz]
 
     Examples
     --------
@@ -262,17 +237,15 @@ def reactor_inductance(impedance: Percent, voltage: Volt, current: Ampere, frequ
 
 @method(
     id="reactor_impedance", symbol="Z", formula="sqrt(3) * I * 2 * pi * f * L / V",
-    symbols={"L": "inductance", "V": "voltage", "I": "current", "f": "frequency"}, source=DERIVED,
+    source=DERIVED,
 )  # fmt: skip
-def reactor_impedance(inductance: Henry, voltage: Volt, current: Ampere, frequency: Hertz) -> Percent:
+def reactor_impedance(
+    inductance: Annotated[Henry, In("of the coil", "L")],
+    voltage: Annotated[Volt, In("line to line", "V", above=0)],
+    current: Annotated[Ampere, In("", "I")],
+    frequency: Annotated[Hertz, In("of the supply", "f")],
+) -> Percent:
     """Percent impedance of a reactor at a current: the same coil is less at part load.
-
-    Parameters
-    ----------
-    inductance : of the coil [H]
-    voltage : line to line, > 0 [V]
-    current : [A]
-    frequency : of the supply [Hz]
 
     Examples
     --------
@@ -284,16 +257,14 @@ def reactor_impedance(inductance: Henry, voltage: Volt, current: Ampere, frequen
 
 @method(
     id="correction_kvar", symbol="Q_c", formula="P * (tan(acos(pf_1)) - tan(acos(pf_2)))",
-    symbols={"P": "power", "pf_1": "power_factor", "pf_2": "wanted_power_factor"}, source=DERIVED,
+    source=DERIVED,
 )  # fmt: skip
-def correction_kvar(power: InputWatt, power_factor: Ratio, wanted_power_factor: Ratio) -> Var:
+def correction_kvar(
+    power: Annotated[InputWatt, In("drawn", "P")],
+    power_factor: Annotated[Ratio, In("now", "pf_1")],
+    wanted_power_factor: Annotated[Ratio, In("after", "pf_2")],
+) -> Var:
     """Capacitors that raise a power factor; never on the output of a drive.
-
-    Parameters
-    ----------
-    power : drawn [W]
-    power_factor : now [-]
-    wanted_power_factor : after [-]
 
     Examples
     --------
@@ -306,14 +277,10 @@ def correction_kvar(power: InputWatt, power_factor: Ratio, wanted_power_factor: 
 
 
 @method(
-    id="bus_voltage_mean", symbol="V_dc", formula="3 * sqrt(2) / pi * V", symbols={"V": "voltage"}, source=DERIVED,
+    id="bus_voltage_mean", symbol="V_dc", formula="3 * sqrt(2) / pi * V", source=DERIVED,
 )  # fmt: skip
-def bus_voltage_mean(voltage: Volt) -> Volt:
+def bus_voltage_mean(voltage: Annotated[Volt, In("line to line", "V")]) -> Volt:
     """Mean voltage of an ideal six-pulse bridge.
-
-    Parameters
-    ----------
-    voltage : line to line [V]
 
     Examples
     --------
@@ -324,14 +291,10 @@ def bus_voltage_mean(voltage: Volt) -> Volt:
 
 
 @method(
-    id="bus_voltage_peak", symbol="V_dc", formula="sqrt(2) * V", symbols={"V": "voltage"}, source=DERIVED,
+    id="bus_voltage_peak", symbol="V_dc", formula="sqrt(2) * V", source=DERIVED,
 )  # fmt: skip
-def bus_voltage_peak(voltage: Volt) -> Volt:
+def bus_voltage_peak(voltage: Annotated[Volt, In("line to line", "V")]) -> Volt:
     """Voltage to which a lightly loaded bus charges.
-
-    Parameters
-    ----------
-    voltage : line to line [V]
 
     Examples
     --------

@@ -2,9 +2,10 @@
 
 import math
 from collections.abc import Sequence
+from typing import Annotated
 
 from mainspring.core.errors import OutOfRange, check_range
-from mainspring.core.method import Source, method
+from mainspring.core.method import In, Source, method
 from mainspring.core.quantity import Percent, Ratio, Volt
 from mainspring.core.tables import interpolate, table
 
@@ -16,12 +17,8 @@ from mainspring.core.tables import interpolate, table
     words=True,
     source=Source("NEMA MG-1", "14.36 definition, from memory", "standard"),
 )
-def unbalance(readings: Sequence[Volt]) -> Percent:
+def unbalance(readings: Annotated[Sequence[Volt], In("the three line values, all", above=0)]) -> Percent:
     """Unbalance of three line voltages (or three currents) by the deviation from their mean.
-
-    Parameters
-    ----------
-    readings : the three line values, all > 0 [V or A]
 
     Raises
     ------
@@ -49,12 +46,8 @@ def unbalance(readings: Sequence[Volt]) -> Percent:
         "IEC 61000-4-30", "5.7.1, negative over positive sequence from three line voltages, from memory", "standard"
     ),
 )
-def negative_sequence_unbalance(readings: Sequence[Volt]) -> Percent:
+def negative_sequence_unbalance(readings: Annotated[Sequence[Volt], In("the three line voltages")]) -> Percent:
     """Negative-sequence voltage unbalance factor from three line voltages.
-
-    Parameters
-    ----------
-    readings : the three line voltages [V]
 
     Examples
     --------
@@ -77,12 +70,8 @@ def negative_sequence_unbalance(readings: Sequence[Volt]) -> Percent:
     words=True,
     source=Source("NEMA MG-1", "figure 14-1, read from memory to ±0.015", "standard"),
 )
-def unbalance_derating(unbalance_ratio: Percent) -> Ratio:
+def unbalance_derating(unbalance_ratio: Annotated[Percent, In("by deviation from the mean, 0 to 0.05")]) -> Ratio:
     """Derating of a motor running straight from an unbalanced supply.
-
-    Parameters
-    ----------
-    unbalance_ratio : by deviation from the mean, 0 to 0.05 [-]
 
     Raises
     ------
@@ -102,15 +91,12 @@ def unbalance_derating(unbalance_ratio: Percent) -> Ratio:
     id="unbalance_heating",
     symbol="dT",
     formula="2 * (100 * U)**2 / 100",
-    symbols={"U": "unbalance_ratio"},
     source=Source("US DOE, motor tip sheet 7", "twice the square of the percent unbalance, from memory", "guideline"),
 )
-def unbalance_heating(unbalance_ratio: Percent) -> Percent:
+def unbalance_heating(
+    unbalance_ratio: Annotated[Percent, In("by deviation from the mean", "U", atleast=0, upto=0.05)],
+) -> Percent:
     """How much more a winding warms by voltage unbalance, as a share of its rise.
-
-    Parameters
-    ----------
-    unbalance_ratio : by deviation from the mean, 0 <= x <= 0.05 [-]
 
     Examples
     --------
@@ -127,13 +113,11 @@ def unbalance_heating(unbalance_ratio: Percent) -> Percent:
     words=True,
     source=Source("US DOE, motor tip sheet 7", "table of one 100 hp, 1800 r/min motor, from memory", "guideline"),
 )
-def efficiency_under_unbalance(unbalance_ratio: Percent, load: Percent) -> Percent:
+def efficiency_under_unbalance(
+    unbalance_ratio: Annotated[Percent, In("by deviation from the mean", atleast=0, upto=0.025)],
+    load: Annotated[Percent, In("share of rated power", atleast=0.5, upto=1)],
+) -> Percent:
     """Efficiency that one motor of 100 hp showed on an unbalanced supply: an example, not this motor.
-
-    Parameters
-    ----------
-    unbalance_ratio : by deviation from the mean, 0 <= x <= 0.025 [-]
-    load : share of rated power, 0.5 <= x <= 1 [-]
 
     Examples
     --------

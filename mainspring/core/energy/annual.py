@@ -1,9 +1,10 @@
 """Yearly energy from power and hours."""
 
 from collections.abc import Sequence
+from typing import Annotated
 
 from mainspring.core.errors import OutOfRange, check_range
-from mainspring.core.method import DERIVED, Source, method
+from mainspring.core.method import DERIVED, In, Source, method
 from mainspring.core.quantity import (
     WATER_20C,
     Acceleration,
@@ -25,17 +26,14 @@ from mainspring.core.quantity import (
     id="input_power",
     symbol="P_in",
     formula="P_2 / (eta_m * eta_d)",
-    symbols={"P_2": "shaft_power", "eta_m": "motor_efficiency", "eta_d": "drive_efficiency"},
     source=DERIVED,
 )
-def input_power(shaft_power: Watt, motor_efficiency: Percent, drive_efficiency: Percent = 1.0) -> InputWatt:
+def input_power(
+    shaft_power: Annotated[Watt, In("at the pump", "P_2")],
+    motor_efficiency: Annotated[Percent, In("at that load", "eta_m", above=0, upto=1)],
+    drive_efficiency: Annotated[Percent, In("at that load", "eta_d", above=0, upto=1)] = 1.0,
+) -> InputWatt:
     """Electrical input for a shaft power; without a drive its efficiency is 1.
-
-    Parameters
-    ----------
-    shaft_power : at the pump [W]
-    motor_efficiency : at that load, 0 < η <= 1 [-]
-    drive_efficiency : at that load, 0 < η <= 1 [-]
 
     Examples
     --------
@@ -49,16 +47,12 @@ def input_power(shaft_power: Watt, motor_efficiency: Percent, drive_efficiency: 
     id="input_with_loss",
     symbol="P_1",
     formula="P_2 + P_v",
-    symbols={"P_2": "shaft_power", "P_v": "loss"},
     source=DERIVED,
 )
-def input_with_loss(shaft_power: Watt, loss: Watt) -> InputWatt:
+def input_with_loss(
+    shaft_power: Annotated[Watt, In("", "P_2", atleast=0)], loss: Annotated[Watt, In("of the motor", "P_v", atleast=0)]
+) -> InputWatt:
     """Electrical input of a motor from its shaft power and its loss.
-
-    Parameters
-    ----------
-    shaft_power : >= 0 [W]
-    loss : of the motor, >= 0 [W]
 
     Examples
     --------
@@ -72,17 +66,14 @@ def input_with_loss(shaft_power: Watt, loss: Watt) -> InputWatt:
     id="energy_of_profile",
     symbol="E",
     formula="Σ Pᵢ·tᵢ",
-    symbols={"P": "powers", "t": "hours"},
     words=True,
     source=DERIVED,
 )
-def energy_of_profile(powers: Sequence[InputWatt], hours: Sequence[HourSecond]) -> Joule:
+def energy_of_profile(
+    powers: Annotated[Sequence[InputWatt], In("input power at each level", "P")],
+    hours: Annotated[Sequence[HourSecond], In("time at each level, in all at most a year", "t")],
+) -> Joule:
     """Energy over a year from the power at each flow level and the hours spent there.
-
-    Parameters
-    ----------
-    powers : input power at each level [W]
-    hours : time at each level, in all at most a year [s]
 
     Raises
     ------
@@ -103,16 +94,10 @@ def energy_of_profile(powers: Sequence[InputWatt], hours: Sequence[HourSecond]) 
     id="energy_saved",
     symbol="dE",
     formula="E_before - E_after",
-    symbols={"E_before": "before", "E_after": "after"},
     source=DERIVED,
 )
-def energy_saved(before: Joule, after: Joule) -> Joule:
+def energy_saved(before: Annotated[Joule, In("", "E_before")], after: Annotated[Joule, In("", "E_after")]) -> Joule:
     """Energy saved in a year; negative where the drive costs more than it saves.
-
-    Parameters
-    ----------
-    before : [J]
-    after : [J]
 
     Examples
     --------
@@ -126,16 +111,12 @@ def energy_saved(before: Joule, after: Joule) -> Joule:
     id="saving_fraction",
     symbol="F",
     formula="1 - E_after / E_before",
-    symbols={"E_before": "before", "E_after": "after"},
     source=DERIVED,
 )
-def saving_fraction(before: Joule, after: Joule) -> Percent:
+def saving_fraction(
+    before: Annotated[Joule, In("", "E_before", above=0)], after: Annotated[Joule, In("", "E_after")]
+) -> Percent:
     """Saving as a share of what was used before.
-
-    Parameters
-    ----------
-    before : > 0 [J]
-    after : [J]
 
     Examples
     --------
@@ -149,25 +130,16 @@ def saving_fraction(before: Joule, after: Joule) -> Percent:
     id="wire_to_water_efficiency",
     symbol="eta_ww",
     formula="rho * g * Q * H / P_in",
-    symbols={"rho": "density", "g": "gravity", "Q": "flow", "H": "head", "P_in": "power"},
     source=DERIVED,
 )
 def wire_to_water_efficiency(
-    flow: CubicMetrePerSecond,
-    head: MetreHead,
-    power: InputWatt,
-    density: KilogramPerCubicMetre = WATER_20C,
-    gravity: Acceleration = G,
+    flow: Annotated[CubicMetrePerSecond, In("", "Q", atleast=0)],
+    head: Annotated[MetreHead, In("useful head", "H", atleast=0)],
+    power: Annotated[InputWatt, In("electrical input", "P_in", above=0)],
+    density: Annotated[KilogramPerCubicMetre, In("of the liquid", "rho", above=0)] = WATER_20C,
+    gravity: Annotated[Acceleration, In("standard gravity", "g", above=0)] = G,
 ) -> Percent:
     """Useful water power over electrical input.
-
-    Parameters
-    ----------
-    flow : >= 0 [m³/s]
-    head : useful head, >= 0 [m]
-    power : electrical input, > 0 [W]
-    density : of the liquid, > 0 [kg/m³]
-    gravity : standard gravity, > 0 [m/s²]
 
     Examples
     --------
@@ -181,16 +153,12 @@ def wire_to_water_efficiency(
     id="specific_energy",
     symbol="e",
     formula="P / Q",
-    symbols={"P": "power", "Q": "flow"},
     source=DERIVED,
 )
-def specific_energy(power: InputWatt, flow: CubicMetrePerSecond) -> float:
+def specific_energy(
+    power: Annotated[InputWatt, In("electrical input", "P")], flow: Annotated[CubicMetrePerSecond, In("", "Q", above=0)]
+) -> float:
     """Energy for each cubic metre moved [J/m³].
-
-    Parameters
-    ----------
-    power : electrical input [W]
-    flow : > 0 [m³/s]
 
     Examples
     --------
@@ -204,16 +172,12 @@ def specific_energy(power: InputWatt, flow: CubicMetrePerSecond) -> float:
     id="avoided_emission",
     symbol="m",
     formula="E * EF",
-    symbols={"E": "energy", "EF": "factor"},
     source=Source("the factor is an input of the site, with its year and source", kind="derived"),
 )
-def avoided_emission(energy: Joule, factor: KilogramPerJoule) -> Kilogram:
+def avoided_emission(
+    energy: Annotated[Joule, In("saved", "E")], factor: Annotated[KilogramPerJoule, In("of the site's supply", "EF")]
+) -> Kilogram:
     """Carbon dioxide not emitted.
-
-    Parameters
-    ----------
-    energy : saved [J]
-    factor : of the site's supply [kg/J]
 
     Examples
     --------
@@ -227,18 +191,15 @@ def avoided_emission(energy: Joule, factor: KilogramPerJoule) -> Kilogram:
     id="energy_of_lower_efficiency",
     symbol="dE",
     formula="P * t * (1 / eta_2 - 1 / eta_1)",
-    symbols={"P": "power", "t": "time", "eta_1": "efficiency", "eta_2": "lower"},
     source=DERIVED,
 )
-def energy_of_lower_efficiency(power: Watt, time: HourSecond, efficiency: Percent, lower: Percent) -> Joule:
+def energy_of_lower_efficiency(
+    power: Annotated[Watt, In("at the shaft", "P", atleast=0)],
+    time: Annotated[HourSecond, In("in a year", "t", atleast=0)],
+    efficiency: Annotated[Percent, In("of before", "eta_1", above=0, upto=1)],
+    lower: Annotated[Percent, In("of now", "eta_2", above=0, upto=1)],
+) -> Joule:
     """What a lower efficiency takes more over the hours, at one shaft power.
-
-    Parameters
-    ----------
-    power : at the shaft, >= 0 [W]
-    time : in a year, >= 0 [s]
-    efficiency : of before, 0 < η <= 1 [-]
-    lower : of now, 0 < η <= 1 [-]
 
     Raises
     ------

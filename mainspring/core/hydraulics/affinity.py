@@ -1,6 +1,8 @@
 """The affinity laws: exact for the pump's own curve, not for the operating point against static head."""
 
-from mainspring.core.method import Source, method
+from typing import Annotated
+
+from mainspring.core.method import In, Source, method
 from mainspring.core.quantity import CubicMetrePerSecond, MetreHead, Ratio, RevPerMin, Watt
 
 _AFFINITY = Source("ANSI/HI 14.3, ISO 9906", "affinity laws, from memory", "standard")
@@ -10,17 +12,14 @@ _AFFINITY = Source("ANSI/HI 14.3, ISO 9906", "affinity laws, from memory", "stan
     id="affinity_flow",
     symbol="Q_2",
     formula="Q_1 * n_2 / n_1",
-    symbols={"Q_1": "flow", "n_1": "speed_rpm", "n_2": "new_rpm"},
     source=_AFFINITY,
 )
-def affinity_flow(flow: CubicMetrePerSecond, speed_rpm: RevPerMin, new_rpm: RevPerMin) -> CubicMetrePerSecond:
+def affinity_flow(
+    flow: Annotated[CubicMetrePerSecond, In("at the first speed", "Q_1")],
+    speed_rpm: Annotated[RevPerMin, In("first speed", "n_1", above=0)],
+    new_rpm: Annotated[RevPerMin, In("second speed", "n_2")],
+) -> CubicMetrePerSecond:
     """Flow of a curve point carried to another speed.
-
-    Parameters
-    ----------
-    flow : at the first speed [m³/s]
-    speed_rpm : first speed, > 0 [r/min]
-    new_rpm : second speed [r/min]
 
     Examples
     --------
@@ -34,17 +33,14 @@ def affinity_flow(flow: CubicMetrePerSecond, speed_rpm: RevPerMin, new_rpm: RevP
     id="affinity_head",
     symbol="H_2",
     formula="H_1 * (n_2 / n_1)**2",
-    symbols={"H_1": "head", "n_1": "speed_rpm", "n_2": "new_rpm"},
     source=_AFFINITY,
 )
-def affinity_head(head: MetreHead, speed_rpm: RevPerMin, new_rpm: RevPerMin) -> MetreHead:
+def affinity_head(
+    head: Annotated[MetreHead, In("at the first speed", "H_1")],
+    speed_rpm: Annotated[RevPerMin, In("first speed", "n_1", above=0)],
+    new_rpm: Annotated[RevPerMin, In("second speed", "n_2")],
+) -> MetreHead:
     """Head of a curve point carried to another speed.
-
-    Parameters
-    ----------
-    head : at the first speed [m]
-    speed_rpm : first speed, > 0 [r/min]
-    new_rpm : second speed [r/min]
 
     Examples
     --------
@@ -58,17 +54,14 @@ def affinity_head(head: MetreHead, speed_rpm: RevPerMin, new_rpm: RevPerMin) -> 
     id="affinity_power",
     symbol="P_2",
     formula="P_1 * (n_2 / n_1)**3",
-    symbols={"P_1": "power", "n_1": "speed_rpm", "n_2": "new_rpm"},
     source=_AFFINITY,
 )
-def affinity_power(power: Watt, speed_rpm: RevPerMin, new_rpm: RevPerMin) -> Watt:
+def affinity_power(
+    power: Annotated[Watt, In("at the first speed", "P_1")],
+    speed_rpm: Annotated[RevPerMin, In("first speed", "n_1", above=0)],
+    new_rpm: Annotated[RevPerMin, In("second speed", "n_2")],
+) -> Watt:
     """Shaft power of a curve point carried to another speed.
-
-    Parameters
-    ----------
-    power : at the first speed [W]
-    speed_rpm : first speed, > 0 [r/min]
-    new_rpm : second speed [r/min]
 
     Examples
     --------
@@ -82,17 +75,14 @@ def affinity_power(power: Watt, speed_rpm: RevPerMin, new_rpm: RevPerMin) -> Wat
     id="cube_law_power",
     symbol="P_cube",
     formula="P_0 * (Q / Q_0)**3",
-    symbols={"P_0": "full_power", "Q": "flow", "Q_0": "full_flow"},
     source=Source("the brochure's cube law; wrong wherever there is static head", kind="common practice"),
 )
-def cube_law_power(full_power: Watt, flow: CubicMetrePerSecond, full_flow: CubicMetrePerSecond) -> Watt:
+def cube_law_power(
+    full_power: Annotated[Watt, In("at full flow", "P_0")],
+    flow: Annotated[CubicMetrePerSecond, In("reduced flow", "Q", atleast=0)],
+    full_flow: Annotated[CubicMetrePerSecond, In("full flow", "Q_0", above=0)],
+) -> Watt:
     """Power that the cube law would promise at a reduced flow, shown beside the real figure.
-
-    Parameters
-    ----------
-    full_power : at full flow [W]
-    flow : reduced flow [m³/s], >= 0
-    full_flow : full flow, > 0 [m³/s]
 
     Examples
     --------
@@ -106,16 +96,13 @@ def cube_law_power(full_power: Watt, flow: CubicMetrePerSecond, full_flow: Cubic
     id="speed_in_rpm",
     symbol="n",
     formula="s * n_0",
-    symbols={"s": "speed_ratio", "n_0": "full_rpm"},
     source=_AFFINITY,
 )
-def speed_in_rpm(speed_ratio: Ratio, full_rpm: RevPerMin) -> RevPerMin:
+def speed_in_rpm(
+    speed_ratio: Annotated[Ratio, In("of full speed", "s")],
+    full_rpm: Annotated[RevPerMin, In("speed of the curve", "n_0")],
+) -> RevPerMin:
     """Shaft speed from a speed ratio.
-
-    Parameters
-    ----------
-    speed_ratio : of full speed [-]
-    full_rpm : speed of the curve [r/min]
 
     Examples
     --------

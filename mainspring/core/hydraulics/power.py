@@ -1,9 +1,10 @@
 """Power in the water and at the shaft."""
 
 import math
+from typing import Annotated
 
 from mainspring.core.errors import check_range
-from mainspring.core.method import DERIVED, Source, method
+from mainspring.core.method import DERIVED, In, Source, method
 from mainspring.core.quantity import (
     WATER_20C,
     Acceleration,
@@ -23,20 +24,15 @@ from mainspring.core.quantity import (
     id="hydraulic_power",
     symbol="P_h",
     formula="rho * g * Q * H",
-    symbols={"rho": "density", "g": "gravity", "Q": "flow", "H": "head"},
     source=DERIVED,
 )
 def hydraulic_power(
-    flow: CubicMetrePerSecond, head: MetreHead, density: KilogramPerCubicMetre = WATER_20C, gravity: Acceleration = G
+    flow: Annotated[CubicMetrePerSecond, In("volume flow", "Q", atleast=0)],
+    head: Annotated[MetreHead, In("total head", "H")],
+    density: Annotated[KilogramPerCubicMetre, In("of the liquid", "rho")] = WATER_20C,
+    gravity: Annotated[Acceleration, In("standard gravity", "g")] = G,
 ) -> Watt:
     """Power that the water receives.
-
-    Parameters
-    ----------
-    flow : volume flow [m³/s], >= 0
-    head : total head [m]
-    density : of the liquid [kg/m³]
-    gravity : standard gravity [m/s²]
 
     Examples
     --------
@@ -50,25 +46,16 @@ def hydraulic_power(
     id="pump_shaft_power",
     symbol="P_2",
     formula="rho * g * Q * H / eta",
-    symbols={"rho": "density", "g": "gravity", "Q": "flow", "H": "head", "eta": "efficiency"},
     source=Source("Pump Handbook, 4th ed.", "eq. 2.14, from memory", "handbook"),
 )
 def pump_shaft_power(
-    flow: CubicMetrePerSecond,
-    head: MetreHead,
-    efficiency: Percent,
-    density: KilogramPerCubicMetre = WATER_20C,
-    gravity: Acceleration = G,
+    flow: Annotated[CubicMetrePerSecond, In("volume flow", "Q", atleast=0)],
+    head: Annotated[MetreHead, In("total head across the pump", "H")],
+    efficiency: Annotated[Percent, In("pump efficiency", "eta", above=0, upto=1)],
+    density: Annotated[KilogramPerCubicMetre, In("of the liquid; default water at 20 °C", "rho")] = WATER_20C,
+    gravity: Annotated[Acceleration, In("standard gravity", "g")] = G,
 ) -> Watt:
     """Power the motor must deliver to the pump shaft.
-
-    Parameters
-    ----------
-    flow : volume flow [m³/s], >= 0
-    head : total head across the pump [m]
-    efficiency : pump efficiency, 0 < η <= 1 [-]
-    density : of the liquid [kg/m³]; default water at 20 °C
-    gravity : standard gravity [m/s²]
 
     Raises
     ------
@@ -86,17 +73,14 @@ def pump_shaft_power(
     id="specific_speed",
     symbol="n_q",
     formula="n * sqrt(Q) / H**0.75",
-    symbols={"n": "speed_rpm", "Q": "flow", "H": "head"},
     source=DERIVED,
 )
-def specific_speed(speed_rpm: RevPerMin, flow: CubicMetrePerSecond, head: MetreHead) -> SpecificSpeed:
+def specific_speed(
+    speed_rpm: Annotated[RevPerMin, In("", "n")],
+    flow: Annotated[CubicMetrePerSecond, In("at best efficiency, one impeller eye", "Q")],
+    head: Annotated[MetreHead, In("of one stage", "H", above=0)],
+) -> SpecificSpeed:
     """Specific speed of a pump at its best point, metric (r/min, m³/s, m); times 51.645 for US units.
-
-    Parameters
-    ----------
-    speed_rpm : [r/min]
-    flow : at best efficiency, one impeller eye [m³/s]
-    head : of one stage, > 0 [m]
 
     Examples
     --------
@@ -111,34 +95,17 @@ def specific_speed(speed_rpm: RevPerMin, flow: CubicMetrePerSecond, head: MetreH
     id="no_flow_power",
     symbol="P_0",
     formula="rho * g * H_0 * s**3 * Q_b / (2 * eta_b)",
-    symbols={
-        "rho": "density",
-        "g": "gravity",
-        "H_0": "shutoff_head",
-        "s": "speed_ratio",
-        "Q_b": "best_flow",
-        "eta_b": "best_efficiency",
-    },
     source=Source("limit of the efficiency parabola at no flow", kind="derived"),
 )
 def no_flow_power(
-    shutoff_head: MetreHead,
-    speed_ratio: Ratio,
-    best_flow: CubicMetrePerSecond,
-    best_efficiency: Percent,
-    density: KilogramPerCubicMetre = WATER_20C,
-    gravity: Acceleration = G,
+    shutoff_head: Annotated[MetreHead, In("at full speed", "H_0")],
+    speed_ratio: Annotated[Ratio, In("of full speed", "s")],
+    best_flow: Annotated[CubicMetrePerSecond, In("at best efficiency and full speed", "Q_b")],
+    best_efficiency: Annotated[Percent, In("", "eta_b", above=0, upto=1)],
+    density: Annotated[KilogramPerCubicMetre, In("of the liquid", "rho")] = WATER_20C,
+    gravity: Annotated[Acceleration, In("standard gravity", "g")] = G,
 ) -> Watt:
     """Shaft power against a shut valve: what heats the water in the casing.
-
-    Parameters
-    ----------
-    shutoff_head : at full speed [m]
-    speed_ratio : of full speed [-]
-    best_flow : at best efficiency and full speed [m³/s]
-    best_efficiency : 0 < η <= 1 [-]
-    density : of the liquid [kg/m³]
-    gravity : standard gravity [m/s²]
 
     Examples
     --------
@@ -162,27 +129,17 @@ LEAST_CORRECTED = 0.4  # of the best efficiency, below which the speed correctio
     ),
 )
 def pump_power_to_no_flow(
-    flow: CubicMetrePerSecond,
-    head: MetreHead,
-    speed_ratio: Ratio,
-    best_flow: CubicMetrePerSecond,
-    best_efficiency: Percent,
-    density: KilogramPerCubicMetre = WATER_20C,
-    gravity: Acceleration = G,
+    flow: Annotated[CubicMetrePerSecond, In("below twice the best flow at that speed", atleast=0)],
+    head: Annotated[MetreHead, In("", atleast=0)],
+    speed_ratio: Annotated[Ratio, In("of full speed", above=0)],
+    best_flow: Annotated[CubicMetrePerSecond, In("at best efficiency and full speed", above=0)],
+    best_efficiency: Annotated[Percent, In("", above=0, upto=1)],
+    density: Annotated[KilogramPerCubicMetre, In("of the liquid")] = WATER_20C,
+    gravity: Annotated[Acceleration, In("standard gravity")] = G,
 ) -> Watt:
     """Shaft power of a pump at any flow, none included: no division by a flow, and no jump where it just lifts.
 
     The same as by the efficiency corrected for speed wherever that is above 40 % of the best.
-
-    Parameters
-    ----------
-    flow : >= 0, below twice the best flow at that speed [m³/s]
-    head : >= 0 [m]
-    speed_ratio : of full speed, > 0 [-]
-    best_flow : at best efficiency and full speed, > 0 [m³/s]
-    best_efficiency : 0 < η <= 1 [-]
-    density : of the liquid [kg/m³]
-    gravity : standard gravity [m/s²]
 
     Raises
     ------
@@ -204,15 +161,12 @@ def pump_power_to_no_flow(
     id="specific_speed_us",
     symbol="N_s",
     formula="n_q * 51.6452",
-    symbols={"n_q": "metric"},
     source=Source("ANSI/HI 1.3", "gpm and ft for m³/s and m; √(15850.3)/3.28084^0.75", "standard"),
 )
-def specific_speed_us(metric: SpecificSpeed) -> SpecificSpeed:
+def specific_speed_us(
+    metric: Annotated[SpecificSpeed, In("n·√Q/H^0.75 in r/min, m³/s and m", "n_q", atleast=0)],
+) -> SpecificSpeed:
     """Specific speed with gpm and feet from that with m³/s and metres.
-
-    Parameters
-    ----------
-    metric : n·√Q/H^0.75 in r/min, m³/s and m, >= 0 [-]
 
     Examples
     --------

@@ -2,10 +2,10 @@
 
 import math
 from collections.abc import Sequence
-from typing import NamedTuple
+from typing import Annotated, NamedTuple
 
 from mainspring.core.errors import NoSolution, check_range
-from mainspring.core.method import DERIVED, Source, method
+from mainspring.core.method import DERIVED, In, Source, method
 from mainspring.core.parabola import falling_parabola
 from mainspring.core.quantity import (
     CubicMetrePerSecond,
@@ -32,13 +32,11 @@ class PumpCurve(NamedTuple):
     words=True,
     source=Source("least squares (normal equations)", "as numpy.polyfit", "law"),
 )
-def pump_curve_fit(flows: Sequence[CubicMetrePerSecond], heads: Sequence[MetreHead]) -> PumpCurve:
+def pump_curve_fit(
+    flows: Annotated[Sequence[CubicMetrePerSecond], In("of the points, at least three different")],
+    heads: Annotated[Sequence[MetreHead], In("of the points")],
+) -> PumpCurve:
     """Quadratic head curve through test points at one speed.
-
-    Parameters
-    ----------
-    flows : of the points, at least three different [m³/s]
-    heads : of the points [m]
 
     Raises
     ------
@@ -60,13 +58,11 @@ def pump_curve_fit(flows: Sequence[CubicMetrePerSecond], heads: Sequence[MetreHe
     words=True,
     source=Source("EPANET 2.2 user manual", "single-point pump curve", "handbook"),
 )
-def curve_from_duty_point(flow: CubicMetrePerSecond, head: MetreHead) -> PumpCurve:
+def curve_from_duty_point(
+    flow: Annotated[CubicMetrePerSecond, In("at the duty point", above=0)],
+    head: Annotated[MetreHead, In("at the duty point", above=0)],
+) -> PumpCurve:
     """Assumed curve of a centrifugal pump of which only the duty point is known.
-
-    Parameters
-    ----------
-    flow : at the duty point, > 0 [m³/s]
-    head : at the duty point, > 0 [m]
 
     Examples
     --------
@@ -80,25 +76,16 @@ def curve_from_duty_point(flow: CubicMetrePerSecond, head: MetreHead) -> PumpCur
     id="epanet_exponent",
     symbol="C",
     formula="log((H_0 - H_2) / (H_0 - H_1)) / log(Q_2 / Q_1)",
-    symbols={"H_0": "shutoff_head", "Q_1": "flow_1", "H_1": "head_1", "Q_2": "flow_2", "H_2": "head_2"},
     source=Source("EPANET 2.2 user manual", "three-point pump curve", "handbook"),
 )
 def epanet_exponent(
-    shutoff_head: MetreHead,
-    flow_1: CubicMetrePerSecond,
-    head_1: MetreHead,
-    flow_2: CubicMetrePerSecond,
-    head_2: MetreHead,
+    shutoff_head: Annotated[MetreHead, In("at no flow", "H_0")],
+    flow_1: Annotated[CubicMetrePerSecond, In("design flow", "Q_1")],
+    head_1: Annotated[MetreHead, In("head at it", "H_1")],
+    flow_2: Annotated[CubicMetrePerSecond, In("larger flow", "Q_2")],
+    head_2: Annotated[MetreHead, In("head at it", "H_2")],
 ) -> float:
     """Exponent C of the pump curve H = A - B·Q^C through three points.
-
-    Parameters
-    ----------
-    shutoff_head : at no flow [m]
-    flow_1 : design flow [m³/s]
-    head_1 : head at it [m]
-    flow_2 : larger flow [m³/s]
-    head_2 : head at it [m]
 
     Examples
     --------
@@ -115,21 +102,16 @@ def epanet_exponent(
     id="pump_head",
     symbol="H",
     formula="c0 * s**2 + c1 * s * Q + c2 * Q**2",
-    symbols={"Q": "flow", "s": "speed_ratio", "c0": "c0", "c1": "c1", "c2": "c2"},
     source=Source("ANSI/HI 14.3", "affinity laws applied to the fitted curve", "derived"),
 )
 def pump_head(
-    flow: CubicMetrePerSecond, speed_ratio: Ratio, c0: MetreHead, c1: CurveSlope, c2: PipeResistance
+    flow: Annotated[CubicMetrePerSecond, In("volume flow", "Q")],
+    speed_ratio: Annotated[Ratio, In("of the curve's speed", "s")],
+    c0: Annotated[MetreHead, In("shut-off head at full speed", "c0")],
+    c1: Annotated[CurveSlope, In("linear coefficient", "c1")],
+    c2: Annotated[PipeResistance, In("quadratic coefficient", "c2")],
 ) -> MetreHead:
     """Head of the pump at a flow and speed.
-
-    Parameters
-    ----------
-    flow : volume flow [m³/s]
-    speed_ratio : of the curve's speed [-]
-    c0 : shut-off head at full speed [m]
-    c1 : linear coefficient [m/(m³/s)]
-    c2 : quadratic coefficient [m/(m³/s)²]
 
     Examples
     --------
@@ -143,21 +125,16 @@ def pump_head(
     id="speed_for_head",
     symbol="s",
     formula="(-c1 * Q + sqrt((c1 * Q)**2 - 4 * c0 * (c2 * Q**2 - H))) / (2 * c0)",
-    symbols={"Q": "flow", "H": "head", "c0": "c0", "c1": "c1", "c2": "c2"},
     source=DERIVED,
 )
 def speed_for_head(
-    flow: CubicMetrePerSecond, head: MetreHead, c0: MetreHead, c1: CurveSlope, c2: PipeResistance
+    flow: Annotated[CubicMetrePerSecond, In("wanted", "Q", atleast=0)],
+    head: Annotated[MetreHead, In("wanted", "H", atleast=0)],
+    c0: Annotated[MetreHead, In("shut-off head at full speed", "c0", above=0)],
+    c1: Annotated[CurveSlope, In("linear coefficient", "c1")],
+    c2: Annotated[PipeResistance, In("quadratic coefficient", "c2")],
 ) -> Ratio:
     """Speed ratio at which the pump gives a head at a flow.
-
-    Parameters
-    ----------
-    flow : wanted [m³/s], >= 0
-    head : wanted [m], >= 0
-    c0 : shut-off head at full speed, > 0 [m]
-    c1 : linear coefficient [m/(m³/s)]
-    c2 : quadratic coefficient [m/(m³/s)²]
 
     Raises
     ------
@@ -176,16 +153,13 @@ def speed_for_head(
     id="no_flow_speed",
     symbol="s_0",
     formula="sqrt(H / H_0)",
-    symbols={"H": "held_head", "H_0": "shutoff_head"},
     source=Source("affinity law at no flow", kind="derived"),
 )
-def no_flow_speed(held_head: MetreHead, shutoff_head: MetreHead) -> Ratio:
+def no_flow_speed(
+    held_head: Annotated[MetreHead, In("static head or setpoint head", "H", atleast=0)],
+    shutoff_head: Annotated[MetreHead, In("at full speed", "H_0", above=0)],
+) -> Ratio:
     """Speed ratio at which the pump just holds a head and moves nothing.
-
-    Parameters
-    ----------
-    held_head : static head or setpoint head, >= 0 [m]
-    shutoff_head : at full speed, > 0 [m]
 
     Examples
     --------
@@ -199,20 +173,15 @@ def no_flow_speed(held_head: MetreHead, shutoff_head: MetreHead) -> Ratio:
     id="pump_efficiency",
     symbol="eta",
     formula="eta_b * (2 * Q / (s * Q_b) - (Q / (s * Q_b))**2)",
-    symbols={"eta_b": "best_efficiency", "Q": "flow", "s": "speed_ratio", "Q_b": "best_flow"},
     source=Source("parabola through no flow and the best-efficiency point", kind="common practice"),
 )
 def pump_efficiency(
-    flow: CubicMetrePerSecond, speed_ratio: Ratio, best_flow: CubicMetrePerSecond, best_efficiency: Percent
+    flow: Annotated[CubicMetrePerSecond, In("volume flow, and below twice the best flow at this speed", "Q", above=0)],
+    speed_ratio: Annotated[Ratio, In("of full speed", "s", above=0)],
+    best_flow: Annotated[CubicMetrePerSecond, In("at best efficiency and full speed", "Q_b", above=0)],
+    best_efficiency: Annotated[Percent, In("", "eta_b", above=0, upto=1)],
 ) -> Percent:
     """Pump efficiency away from its best point, carried by the affinity law.
-
-    Parameters
-    ----------
-    flow : volume flow, > 0 and below twice the best flow at this speed [m³/s]
-    speed_ratio : of full speed, > 0 [-]
-    best_flow : at best efficiency and full speed, > 0 [m³/s]
-    best_efficiency : 0 < η <= 1 [-]
 
     Raises
     ------
@@ -232,16 +201,13 @@ def pump_efficiency(
     id="efficiency_at_speed",
     symbol="eta_s",
     formula="1 - (1 - eta) * (1 / s)**0.1",
-    symbols={"eta": "efficiency", "s": "speed_ratio"},
     source=Source("Sarbu & Borza 1998; EPANET 2.2", "speed correction of pump efficiency", "handbook"),
 )
-def efficiency_at_speed(efficiency: Percent, speed_ratio: Ratio) -> Percent:
+def efficiency_at_speed(
+    efficiency: Annotated[Percent, In("by affinity", "eta", above=0, upto=1)],
+    speed_ratio: Annotated[Ratio, In("of full speed; below 0.5 expect more loss than this", "s", above=0)],
+) -> Percent:
     """Pump efficiency corrected for reduced speed.
-
-    Parameters
-    ----------
-    efficiency : by affinity, 0 < η <= 1 [-]
-    speed_ratio : of full speed, > 0; below 0.5 expect more loss than this [-]
 
     Raises
     ------
@@ -262,16 +228,12 @@ def efficiency_at_speed(efficiency: Percent, speed_ratio: Ratio) -> Percent:
     id="shutoff_rise",
     symbol="r",
     formula="(H_0 - H) / H",
-    symbols={"H_0": "shutoff_head", "H": "duty_head"},
     source=DERIVED,
 )
-def shutoff_rise(shutoff_head: MetreHead, duty_head: MetreHead) -> Percent:
+def shutoff_rise(
+    shutoff_head: Annotated[MetreHead, In("", "H_0")], duty_head: Annotated[MetreHead, In("", "H", above=0)]
+) -> Percent:
     """Rise of head from duty to shut-off, over duty head.
-
-    Parameters
-    ----------
-    shutoff_head : [m]
-    duty_head : > 0 [m]
 
     Examples
     --------
@@ -285,17 +247,14 @@ def shutoff_rise(shutoff_head: MetreHead, duty_head: MetreHead) -> Percent:
     id="share_of_best_flow",
     symbol="x",
     formula="Q / (s * Q_b)",
-    symbols={"Q": "flow", "s": "speed_ratio", "Q_b": "best_flow"},
     source=Source("ANSI/HI 9.6.3", "preferred region 70 to 120 % of best flow at that speed, from memory", "standard"),
 )
-def share_of_best_flow(flow: CubicMetrePerSecond, speed_ratio: Ratio, best_flow: CubicMetrePerSecond) -> Percent:
+def share_of_best_flow(
+    flow: Annotated[CubicMetrePerSecond, In("volume flow", "Q")],
+    speed_ratio: Annotated[Ratio, In("of full speed", "s", above=0)],
+    best_flow: Annotated[CubicMetrePerSecond, In("at full speed", "Q_b", above=0)],
+) -> Percent:
     """Flow as a share of the best-efficiency flow at the speed of the moment.
-
-    Parameters
-    ----------
-    flow : volume flow [m³/s]
-    speed_ratio : of full speed, > 0 [-]
-    best_flow : at full speed, > 0 [m³/s]
 
     Examples
     --------
@@ -312,13 +271,11 @@ def share_of_best_flow(flow: CubicMetrePerSecond, speed_ratio: Ratio, best_flow:
     words=True,
     source=Source("least squares", "coefficient of determination", "law"),
 )
-def fit_quality(seen: Sequence[MetreHead], fitted: Sequence[MetreHead]) -> Ratio:
+def fit_quality(
+    seen: Annotated[Sequence[MetreHead], In("heads of the points, not all the same")],
+    fitted: Annotated[Sequence[MetreHead], In("of the curve at their flows")],
+) -> Ratio:
     """How much of what the points do the curve tells: 1 where it passes through all of them.
-
-    Parameters
-    ----------
-    seen : heads of the points, not all the same [m]
-    fitted : of the curve at their flows [m]
 
     Examples
     --------

@@ -1,9 +1,10 @@
 """A pump's curve through its points, carried to any speed by the affinity laws."""
 
 from collections.abc import Sequence
+from typing import Annotated
 
 from mainspring.core.errors import NoSolution
-from mainspring.core.method import Source, method
+from mainspring.core.method import In, Source, method
 from mainspring.core.points import cubics, duty, speed_for
 from mainspring.core.quantity import DIMENSIONS, CubicMetrePerSecond, MetreHead, PipeResistance, Ratio
 
@@ -16,13 +17,11 @@ _THROUGH_POINTS = Source(
     id="shutoff_of_points", symbol="H_0", formula="the curve through the points, at no flow", words=True,
     source=_THROUGH_POINTS,
 )  # fmt: skip
-def shutoff_of_points(flows: Sequence[CubicMetrePerSecond], heads: Sequence[MetreHead]) -> MetreHead:
+def shutoff_of_points(
+    flows: Annotated[Sequence[CubicMetrePerSecond], In("of the points at full speed, three or more", atleast=0)],
+    heads: Annotated[Sequence[MetreHead], In("of the points")],
+) -> MetreHead:
     """Head at no flow: the first point, or by a parabola through the first two where they begin later.
-
-    Parameters
-    ----------
-    flows : of the points at full speed, three or more, >= 0 [m³/s]
-    heads : of the points [m]
 
     Raises
     ------
@@ -42,19 +41,12 @@ def shutoff_of_points(flows: Sequence[CubicMetrePerSecond], heads: Sequence[Metr
     source=_THROUGH_POINTS,
 )  # fmt: skip
 def head_on_points(
-    flow: CubicMetrePerSecond,
-    speed_ratio: Ratio,
-    flows: Sequence[CubicMetrePerSecond],
-    heads: Sequence[MetreHead],
+    flow: Annotated[CubicMetrePerSecond, In("volume flow", atleast=0)],
+    speed_ratio: Annotated[Ratio, In("of the curve's speed", above=0)],
+    flows: Annotated[Sequence[CubicMetrePerSecond], In("of the points at full speed")],
+    heads: Annotated[Sequence[MetreHead], In("of the points")],
 ) -> MetreHead:
     """Head of the pump at a flow and speed, by its curve through points; beyond the last along its end slope.
-
-    Parameters
-    ----------
-    flow : volume flow, >= 0 [m³/s]
-    speed_ratio : of the curve's speed, > 0 [-]
-    flows : of the points at full speed [m³/s]
-    heads : of the points [m]
 
     Raises
     ------
@@ -71,19 +63,12 @@ def head_on_points(
 
 @method(id="speed_on_points", symbol="s", formula="s² · h(Q / s) = H, solved for s", words=True, source=_THROUGH_POINTS)
 def speed_on_points(
-    flow: CubicMetrePerSecond,
-    head: MetreHead,
-    flows: Sequence[CubicMetrePerSecond],
-    heads: Sequence[MetreHead],
+    flow: Annotated[CubicMetrePerSecond, In("wanted", atleast=0)],
+    head: Annotated[MetreHead, In("wanted", atleast=0)],
+    flows: Annotated[Sequence[CubicMetrePerSecond], In("of the points at full speed")],
+    heads: Annotated[Sequence[MetreHead], In("of the points")],
 ) -> Ratio:
     """Speed ratio at which the pump gives a head at a flow, by its curve through points.
-
-    Parameters
-    ----------
-    flow : wanted, >= 0 [m³/s]
-    head : wanted, >= 0 [m]
-    flows : of the points at full speed [m³/s]
-    heads : of the points [m]
 
     Raises
     ------
@@ -106,21 +91,13 @@ def speed_on_points(
     source=_THROUGH_POINTS,
 )  # fmt: skip
 def duty_flow_on_points(
-    speed_ratio: Ratio,
-    flows: Sequence[CubicMetrePerSecond],
-    heads: Sequence[MetreHead],
-    static_head: MetreHead,
-    resistance: PipeResistance,
+    speed_ratio: Annotated[Ratio, In("of full speed", above=0)],
+    flows: Annotated[Sequence[CubicMetrePerSecond], In("of the points at full speed")],
+    heads: Annotated[Sequence[MetreHead], In("of the points")],
+    static_head: Annotated[MetreHead, In("of the system")],
+    resistance: Annotated[PipeResistance, In("of the system", atleast=0)],
 ) -> CubicMetrePerSecond:
     """Flow at which the pump's curve through points meets its system, on the stable side.
-
-    Parameters
-    ----------
-    speed_ratio : of full speed, > 0 [-]
-    flows : of the points at full speed [m³/s]
-    heads : of the points [m]
-    static_head : of the system [m]
-    resistance : of the system, >= 0 [m/(m³/s)²]
 
     Raises
     ------

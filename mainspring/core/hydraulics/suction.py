@@ -1,7 +1,9 @@
 """The pump's inlet and its limits: NPSH, minimum flow, preferred region."""
 
+from typing import Annotated
+
 from mainspring.core.errors import check_range
-from mainspring.core.method import DERIVED, Source, method
+from mainspring.core.method import DERIVED, In, Source, method
 from mainspring.core.practice import Band, pump
 from mainspring.core.quantity import (
     WATER_20C,
@@ -22,28 +24,17 @@ from mainspring.core.quantity import (
 
 @method(
     id="npsh_available", symbol="NPSH_a", formula="(p_a - p_v) / (rho * g) + z - h_f",
-    symbols={"p_a": "surface_pressure", "p_v": "vapour_pressure", "z": "water_above_inlet", "h_f": "friction",
-             "rho": "density", "g": "gravity"},
     source=Source("ANSI/HI 1.3", "definition, from memory", "standard"),
 )  # fmt: skip
 def npsh_available(
-    surface_pressure: Pascal,
-    vapour_pressure: Pascal,
-    water_above_inlet: MetreHead,
-    friction: MetreHead,
-    density: KilogramPerCubicMetre = WATER_20C,
-    gravity: Acceleration = G,
+    surface_pressure: Annotated[Pascal, In("absolute, on the water it draws from", "p_a")],
+    vapour_pressure: Annotated[Pascal, In("absolute, of the water", "p_v")],
+    water_above_inlet: Annotated[MetreHead, In("level above the impeller; negative when it lifts", "z")],
+    friction: Annotated[MetreHead, In("lost in the suction pipe", "h_f")],
+    density: Annotated[KilogramPerCubicMetre, In("of the water", "rho")] = WATER_20C,
+    gravity: Annotated[Acceleration, In("standard gravity", "g")] = G,
 ) -> MetreHead:
     """Net positive suction head that the system offers.
-
-    Parameters
-    ----------
-    surface_pressure : absolute, on the water it draws from [Pa]
-    vapour_pressure : absolute, of the water [Pa]
-    water_above_inlet : level above the impeller; negative when it lifts [m]
-    friction : lost in the suction pipe [m]
-    density : of the water [kg/m³]
-    gravity : standard gravity [m/s²]
 
     Examples
     --------
@@ -55,15 +46,13 @@ def npsh_available(
 
 
 @method(
-    id="npsh_wanted", symbol="NPSH_w", formula="max(1.2 * NPSH_r, NPSH_r + 0.6)", symbols={"NPSH_r": "required"},
+    id="npsh_wanted", symbol="NPSH_w", formula="max(1.2 * NPSH_r, NPSH_r + 0.6)",
     source=Source("ANSI/HI 9.6.1 class", "margin of 1.1 to 1.3 or 0.6 m, from memory", "guideline"),
 )  # fmt: skip
-def npsh_wanted(required: MetreHead) -> MetreHead:
+def npsh_wanted(
+    required: Annotated[MetreHead, In("from the pump's curve at that flow", "NPSH_r", above=0)],
+) -> MetreHead:
     """NPSH to have, with the usual margin over what the pump's curve asks.
-
-    Parameters
-    ----------
-    required : from the pump's curve at that flow, > 0 [m]
 
     Examples
     --------
@@ -75,19 +64,15 @@ def npsh_wanted(required: MetreHead) -> MetreHead:
 
 @method(
     id="low_flow_rise", symbol="dT", formula="g * H * (1 / eta - 1) / c_p",
-    symbols={"H": "head", "eta": "efficiency", "g": "gravity", "c_p": "heat_capacity"}, source=DERIVED,
+    source=DERIVED,
 )  # fmt: skip
 def low_flow_rise(
-    head: MetreHead, efficiency: Percent, heat_capacity: HeatCapacity = 4184.0, gravity: Acceleration = G
+    head: Annotated[MetreHead, In("of the pump there", "H")],
+    efficiency: Annotated[Percent, In("there", "eta", above=0, upto=1)],
+    heat_capacity: Annotated[HeatCapacity, In("of water", "c_p")] = 4184.0,
+    gravity: Annotated[Acceleration, In("standard gravity", "g")] = G,
 ) -> Kelvin:
     """How much the water warms through a pump at low flow; keep it below 8 K.
-
-    Parameters
-    ----------
-    head : of the pump there [m]
-    efficiency : there, 0 < η <= 1 [-]
-    heat_capacity : of water [J/(kg·K)]
-    gravity : standard gravity [m/s²]
 
     Examples
     --------
@@ -109,16 +94,14 @@ def preferred_region(specific_speed_us: float) -> Band:
 
 
 @method(
-    id="sump_volume", symbol="V", formula="T * Q / 4", symbols={"T": "cycle_time", "Q": "pump_flow"},
+    id="sump_volume", symbol="V", formula="T * Q / 4",
     source=Source("ANSI/HI 9.8", "appendix B, worst inflow is half the pump's flow, from memory", "standard"),
 )  # fmt: skip
-def sump_volume(pump_flow: CubicMetrePerSecond, cycle_time: Second) -> CubicMetre:
+def sump_volume(
+    pump_flow: Annotated[CubicMetrePerSecond, In("of one pump", "Q")],
+    cycle_time: Annotated[Second, In("least time between starts", "T")],
+) -> CubicMetre:
     """Pit volume between start and stop level that keeps starts apart at the worst inflow.
-
-    Parameters
-    ----------
-    pump_flow : of one pump [m³/s]
-    cycle_time : least time between starts [s]
 
     Examples
     --------
@@ -129,15 +112,13 @@ def sump_volume(pump_flow: CubicMetrePerSecond, cycle_time: Second) -> CubicMetr
 
 
 @method(
-    id="least_flow_share", symbol="x", formula="Q / Q_b", symbols={"Q": "flow", "Q_b": "best_flow"}, source=DERIVED,
+    id="least_flow_share", symbol="x", formula="Q / Q_b", source=DERIVED,
 )  # fmt: skip
-def least_flow_share(flow: CubicMetrePerSecond, best_flow: CubicMetrePerSecond) -> Ratio:
+def least_flow_share(
+    flow: Annotated[CubicMetrePerSecond, In("minimum continuous flow", "Q")],
+    best_flow: Annotated[CubicMetrePerSecond, In("", "Q_b", above=0)],
+) -> Ratio:
     """Minimum continuous flow as a share of best flow; 20 to 40 % is typical, the maker's figure governs.
-
-    Parameters
-    ----------
-    flow : minimum continuous flow [m³/s]
-    best_flow : > 0 [m³/s]
 
     Examples
     --------

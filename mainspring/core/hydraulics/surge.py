@@ -1,9 +1,10 @@
 """Water hammer: the pressure wave of a change of flow, and the shortest safe ramp."""
 
 import math
+from typing import Annotated
 
 from mainspring.core.errors import check_range
-from mainspring.core.method import DERIVED, Source, method
+from mainspring.core.method import DERIVED, In, Source, method
 from mainspring.core.quantity import (
     WATER_20C,
     Acceleration,
@@ -27,15 +28,13 @@ _JOUKOWSKY = Source("Joukowsky; Wylie and Streeter, Fluid Transients", kind="han
 
 
 @method(
-    id="pipe_velocity", symbol="v", formula="4 * Q / (pi * D**2)", symbols={"Q": "flow", "D": "bore"}, source=DERIVED,
+    id="pipe_velocity", symbol="v", formula="4 * Q / (pi * D**2)", source=DERIVED,
 )  # fmt: skip
-def pipe_velocity(flow: CubicMetrePerSecond, bore: Diameter) -> MetrePerSecond:
+def pipe_velocity(
+    flow: Annotated[CubicMetrePerSecond, In("volume flow", "Q")],
+    bore: Annotated[Diameter, In("inside diameter", "D", above=0)],
+) -> MetrePerSecond:
     """Mean speed of the water in a pipe.
-
-    Parameters
-    ----------
-    flow : volume flow [m³/s]
-    bore : inside diameter, > 0 [m]
 
     Examples
     --------
@@ -47,25 +46,16 @@ def pipe_velocity(flow: CubicMetrePerSecond, bore: Diameter) -> MetrePerSecond:
 
 @method(
     id="wave_speed", symbol="a", formula="sqrt(K / rho) / sqrt(1 + K * D / (E * e))",
-    symbols={"K": "bulk_modulus", "rho": "density", "D": "bore", "E": "wall_modulus", "e": "wall"},
     source=_JOUKOWSKY,
 )  # fmt: skip
 def wave_speed(
-    bore: Diameter,
-    wall: Diameter,
-    wall_modulus: Modulus,
-    bulk_modulus: Modulus = BULK,
-    density: KilogramPerCubicMetre = WATER_20C,
+    bore: Annotated[Diameter, In("inside diameter", "D")],
+    wall: Annotated[Diameter, In("thickness", "e", above=0)],
+    wall_modulus: Annotated[Modulus, In("of the pipe's material", "E", above=0)],
+    bulk_modulus: Annotated[Modulus, In("of the water", "K")] = BULK,
+    density: Annotated[KilogramPerCubicMetre, In("of the water", "rho")] = WATER_20C,
 ) -> MetrePerSecond:
     """Speed of a pressure wave in a pipe with expansion joints.
-
-    Parameters
-    ----------
-    bore : inside diameter [m]
-    wall : thickness, > 0 [m]
-    wall_modulus : of the pipe's material, > 0 [Pa]
-    bulk_modulus : of the water [Pa]
-    density : of the water [kg/m³]
 
     Examples
     --------
@@ -77,18 +67,14 @@ def wave_speed(
 
 @method(
     id="joukowsky_pressure", symbol="dp", formula="rho * a * dv",
-    symbols={"rho": "density", "a": "wave_speed", "dv": "velocity_change"}, source=_JOUKOWSKY,
+    source=_JOUKOWSKY,
 )  # fmt: skip
 def joukowsky_pressure(
-    velocity_change: MetrePerSecond, wave_speed: MetrePerSecond, density: KilogramPerCubicMetre = WATER_20C
+    velocity_change: Annotated[MetrePerSecond, In("stopped", "dv")],
+    wave_speed: Annotated[MetrePerSecond, In("in the pipe", "a")],
+    density: Annotated[KilogramPerCubicMetre, In("of the water", "rho")] = WATER_20C,
 ) -> Pascal:
     """Pressure rise when the flow stops at once.
-
-    Parameters
-    ----------
-    velocity_change : stopped [m/s]
-    wave_speed : in the pipe [m/s]
-    density : of the water [kg/m³]
 
     Examples
     --------
@@ -99,16 +85,12 @@ def joukowsky_pressure(
 
 
 @method(
-    id="critical_stop_time", symbol="t_c", formula="2 * L / a", symbols={"L": "length", "a": "wave_speed"},
-    source=_JOUKOWSKY,
+    id="critical_stop_time", symbol="t_c", formula="2 * L / a", source=_JOUKOWSKY,
 )  # fmt: skip
-def critical_stop_time(length: Metre, wave_speed: MetrePerSecond) -> Second:
+def critical_stop_time(
+    length: Annotated[Metre, In("of the pipeline", "L")], wave_speed: Annotated[MetrePerSecond, In("", "a", above=0)]
+) -> Second:
     """Time for the wave to return: a stop within it has the full effect.
-
-    Parameters
-    ----------
-    length : of the pipeline [m]
-    wave_speed : > 0 [m/s]
 
     Examples
     --------
@@ -120,25 +102,16 @@ def critical_stop_time(length: Metre, wave_speed: MetrePerSecond) -> Second:
 
 @method(
     id="surge_head", symbol="dH", formula="a * dv / g * min(1, 2 * L / (a * t))",
-    symbols={"L": "length", "dv": "velocity_change", "t": "stop_time", "a": "wave_speed", "g": "gravity"},
     source=Source("Michaud; equal to Joukowsky within the wave's return time", kind="handbook"),
 )  # fmt: skip
 def surge_head(
-    length: Metre,
-    velocity_change: MetrePerSecond,
-    stop_time: Second,
-    wave_speed: MetrePerSecond,
-    gravity: Acceleration = G,
+    length: Annotated[Metre, In("of the pipeline", "L")],
+    velocity_change: Annotated[MetrePerSecond, In("stopped", "dv")],
+    stop_time: Annotated[Second, In("", "t", above=0)],
+    wave_speed: Annotated[MetrePerSecond, In("in the pipe", "a", above=0)],
+    gravity: Annotated[Acceleration, In("standard gravity", "g")] = G,
 ) -> MetreHead:
     """Head rise of an even stop within a time.
-
-    Parameters
-    ----------
-    length : of the pipeline [m]
-    velocity_change : stopped [m/s]
-    stop_time : > 0 [s]
-    wave_speed : in the pipe, > 0 [m/s]
-    gravity : standard gravity [m/s²]
 
     Examples
     --------
@@ -150,25 +123,16 @@ def surge_head(
 
 @method(
     id="shortest_stop", symbol="t", formula="max(2 * L / a, 2 * L * dv / (g * dH))",
-    symbols={"L": "length", "dv": "velocity_change", "dH": "head_allowed", "a": "wave_speed", "g": "gravity"},
     source=Source("Michaud, solved for the time", kind="derived"),
 )  # fmt: skip
 def shortest_stop(
-    length: Metre,
-    velocity_change: MetrePerSecond,
-    head_allowed: MetreHead,
-    wave_speed: MetrePerSecond,
-    gravity: Acceleration = G,
+    length: Annotated[Metre, In("of the pipeline", "L")],
+    velocity_change: Annotated[MetrePerSecond, In("stopped", "dv")],
+    head_allowed: Annotated[MetreHead, In("rise that may be added", "dH", above=0)],
+    wave_speed: Annotated[MetrePerSecond, In("in the pipe", "a", above=0)],
+    gravity: Annotated[Acceleration, In("standard gravity", "g")] = G,
 ) -> Second:
     """Shortest time in which the flow may be stopped for a head rise allowed.
-
-    Parameters
-    ----------
-    length : of the pipeline [m]
-    velocity_change : stopped [m/s]
-    head_allowed : rise that may be added, > 0 [m]
-    wave_speed : in the pipe, > 0 [m/s]
-    gravity : standard gravity [m/s²]
 
     Examples
     --------
@@ -179,16 +143,14 @@ def shortest_stop(
 
 
 @method(
-    id="ramp_for_stop", symbol="t_r", formula="t / (1 - s_0)", symbols={"t": "stop_time", "s_0": "no_flow_ratio"},
+    id="ramp_for_stop", symbol="t_r", formula="t / (1 - s_0)",
     source=Source("the flow is gone when the speed has fallen to where nothing moves", kind="derived"),
 )  # fmt: skip
-def ramp_for_stop(stop_time: Second, no_flow_ratio: Ratio) -> Second:
+def ramp_for_stop(
+    stop_time: Annotated[Second, In("in which the flow may end", "t")],
+    no_flow_ratio: Annotated[Ratio, In("speed ratio below which nothing moves, below 1", "s_0")],
+) -> Second:
     """Ramp, full speed to zero, whose part with flow lasts a given time.
-
-    Parameters
-    ----------
-    stop_time : in which the flow may end [s]
-    no_flow_ratio : speed ratio below which nothing moves, below 1 [-]
 
     Examples
     --------
@@ -201,21 +163,16 @@ def ramp_for_stop(stop_time: Second, no_flow_ratio: Ratio) -> Second:
 
 @method(
     id="darcy_head", symbol="h_f", formula="f * L / D * v**2 / (2 * g)",
-    symbols={"f": "friction_factor", "L": "length", "D": "bore", "v": "velocity", "g": "gravity"},
     source=Source("Darcy-Weisbach", kind="handbook"),
 )  # fmt: skip
 def darcy_head(
-    friction_factor: Ratio, length: Metre, bore: Diameter, velocity: MetrePerSecond, gravity: Acceleration = G
+    friction_factor: Annotated[Ratio, In("Darcy's", "f")],
+    length: Annotated[Metre, In("of the pipe", "L")],
+    bore: Annotated[Diameter, In("inside diameter", "D", above=0)],
+    velocity: Annotated[MetrePerSecond, In("mean", "v")],
+    gravity: Annotated[Acceleration, In("standard gravity", "g")] = G,
 ) -> MetreHead:
     """Head lost to friction in a pipe.
-
-    Parameters
-    ----------
-    friction_factor : Darcy's [-]
-    length : of the pipe [m]
-    bore : inside diameter, > 0 [m]
-    velocity : mean [m/s]
-    gravity : standard gravity [m/s²]
 
     Examples
     --------
@@ -229,13 +186,10 @@ def darcy_head(
     id="friction_factor", symbol="f", formula="Swamee–Jain, then Colebrook by iteration", words=True,
     source=Source("Colebrook, J. Inst. Civil Eng. 11 (1939) 133-156", "from memory", "handbook"),
 )  # fmt: skip
-def friction_factor(reynolds: Ratio, roughness: Ratio) -> Ratio:
+def friction_factor(
+    reynolds: Annotated[Ratio, In("above 4000")], roughness: Annotated[Ratio, In("over the bore")]
+) -> Ratio:
     """Darcy friction factor of turbulent flow in a pipe.
-
-    Parameters
-    ----------
-    reynolds : above 4000 [-]
-    roughness : over the bore [-]
 
     Examples
     --------
@@ -251,20 +205,15 @@ def friction_factor(reynolds: Ratio, roughness: Ratio) -> Ratio:
 
 @method(
     id="hazen_williams_head", symbol="h_f", formula="10.67 * L * Q**1.852 / (C**1.852 * D**4.8704)",
-    symbols={"L": "length", "Q": "flow", "C": "smoothness", "D": "bore"},
     source=Source("Hazen-Williams, SI form", "from memory", "handbook"),
 )  # fmt: skip
 def hazen_williams_head(
-    flow: CubicMetrePerSecond, length: Metre, bore: Diameter, smoothness: Ratio = 130.0
+    flow: Annotated[CubicMetrePerSecond, In("volume flow", "Q", atleast=0)],
+    length: Annotated[Metre, In("of the pipe", "L")],
+    bore: Annotated[Diameter, In("inside diameter", "D", above=0)],
+    smoothness: Annotated[Ratio, In("C, 150 plastic, 130 used steel, 100 old iron", "C")] = 130.0,
 ) -> MetreHead:
     """Head lost to friction by the waterworks formula.
-
-    Parameters
-    ----------
-    flow : volume flow, >= 0 [m³/s]
-    length : of the pipe [m]
-    bore : inside diameter, > 0 [m]
-    smoothness : C, 150 plastic, 130 used steel, 100 old iron [-]
 
     Examples
     --------
@@ -279,16 +228,12 @@ def hazen_williams_head(
     id="surge_peak",
     symbol="p_max",
     formula="p + dp",
-    symbols={"p": "working", "dp": "surge"},
     source=DERIVED,
 )
-def surge_peak(working: Pascal, surge: Pascal) -> Pascal:
+def surge_peak(
+    working: Annotated[Pascal, In("gauge pressure before", "p")], surge: Annotated[Pascal, In("rise", "dp")]
+) -> Pascal:
     """Highest pressure of a surge.
-
-    Parameters
-    ----------
-    working : gauge pressure before [Pa]
-    surge : rise [Pa]
 
     Examples
     --------

@@ -1,9 +1,10 @@
 """What the system asks of the pump, and where the two meet."""
 
 import math
+from typing import Annotated
 
 from mainspring.core.errors import NoSolution, check_range
-from mainspring.core.method import DERIVED, method
+from mainspring.core.method import DERIVED, In, method
 from mainspring.core.quantity import (
     DIMENSIONS,
     WATER_20C,
@@ -23,17 +24,14 @@ from mainspring.core.quantity import (
     id="system_resistance",
     symbol="K",
     formula="(H - H_s) / Q**2",
-    symbols={"H": "head", "H_s": "static_head", "Q": "flow"},
     source=DERIVED,
 )
-def system_resistance(head: MetreHead, static_head: MetreHead, flow: CubicMetrePerSecond) -> PipeResistance:
+def system_resistance(
+    head: Annotated[MetreHead, In("needed at that flow, not below the static head", "H")],
+    static_head: Annotated[MetreHead, In("at no flow", "H_s")],
+    flow: Annotated[CubicMetrePerSecond, In("", "Q", above=0)],
+) -> PipeResistance:
     """Resistance of the system from one known point.
-
-    Parameters
-    ----------
-    head : needed at that flow, not below the static head [m]
-    static_head : at no flow [m]
-    flow : > 0 [m³/s]
 
     Raises
     ------
@@ -52,17 +50,14 @@ def system_resistance(head: MetreHead, static_head: MetreHead, flow: CubicMetreP
     id="system_head",
     symbol="H_sys",
     formula="H_s + K * Q**2",
-    symbols={"H_s": "static_head", "K": "resistance", "Q": "flow"},
     source=DERIVED,
 )
-def system_head(static_head: MetreHead, resistance: PipeResistance, flow: CubicMetrePerSecond) -> MetreHead:
+def system_head(
+    static_head: Annotated[MetreHead, In("at no flow", "H_s")],
+    resistance: Annotated[PipeResistance, In("of the pipework", "K")],
+    flow: Annotated[CubicMetrePerSecond, In("volume flow", "Q")],
+) -> MetreHead:
     """Head that the system needs at a flow.
-
-    Parameters
-    ----------
-    static_head : at no flow [m]
-    resistance : of the pipework [m/(m³/s)²]
-    flow : volume flow [m³/s]
 
     Examples
     --------
@@ -76,34 +71,17 @@ def system_head(static_head: MetreHead, resistance: PipeResistance, flow: CubicM
     id="duty_flow",
     symbol="Q",
     formula="(c1 * s + sqrt((c1 * s)**2 + 4 * (K - c2) * (c0 * s**2 - H_s))) / (2 * (K - c2))",
-    symbols={
-        "s": "speed_ratio",
-        "c0": "c0",
-        "c1": "c1",
-        "c2": "c2",
-        "H_s": "static_head",
-        "K": "resistance",
-    },
     source=DERIVED,
 )
 def duty_flow(
-    speed_ratio: Ratio,
-    c0: MetreHead,
-    c1: CurveSlope,
-    c2: PipeResistance,
-    static_head: MetreHead,
-    resistance: PipeResistance,
+    speed_ratio: Annotated[Ratio, In("of full speed", "s")],
+    c0: Annotated[MetreHead, In("shut-off head at full speed", "c0")],
+    c1: Annotated[CurveSlope, In("linear coefficient", "c1")],
+    c2: Annotated[PipeResistance, In("quadratic coefficient, < 0", "c2")],
+    static_head: Annotated[MetreHead, In("of the system", "H_s")],
+    resistance: Annotated[PipeResistance, In("of the system", "K", atleast=0)],
 ) -> CubicMetrePerSecond:
     """Flow at which pump and system agree.
-
-    Parameters
-    ----------
-    speed_ratio : of full speed [-]
-    c0 : shut-off head at full speed [m]
-    c1 : linear coefficient [m/(m³/s)]
-    c2 : quadratic coefficient, < 0 [m/(m³/s)²]
-    static_head : of the system [m]
-    resistance : of the system, >= 0 [m/(m³/s)²]
 
     Raises
     ------
@@ -130,19 +108,14 @@ def duty_flow(
     id="head_of_pressure",
     symbol="H",
     formula="p / (rho * g)",
-    symbols={"p": "pressure", "rho": "density", "g": "gravity"},
     source=DERIVED,
 )
 def head_of_pressure(
-    pressure: Pascal, density: KilogramPerCubicMetre = WATER_20C, gravity: Acceleration = G
+    pressure: Annotated[Pascal, In("", "p")],
+    density: Annotated[KilogramPerCubicMetre, In("of the liquid", "rho", above=0)] = WATER_20C,
+    gravity: Annotated[Acceleration, In("standard gravity", "g")] = G,
 ) -> MetreHead:
     """Height of liquid that makes a pressure.
-
-    Parameters
-    ----------
-    pressure : [Pa]
-    density : of the liquid, > 0 [kg/m³]
-    gravity : standard gravity [m/s²]
 
     Examples
     --------
@@ -156,17 +129,14 @@ def head_of_pressure(
     id="pressure_of_head",
     symbol="p",
     formula="rho * g * H",
-    symbols={"H": "head", "rho": "density", "g": "gravity"},
     source=DERIVED,
 )
-def pressure_of_head(head: MetreHead, density: KilogramPerCubicMetre = WATER_20C, gravity: Acceleration = G) -> Pascal:
+def pressure_of_head(
+    head: Annotated[MetreHead, In("", "H")],
+    density: Annotated[KilogramPerCubicMetre, In("of the liquid", "rho", above=0)] = WATER_20C,
+    gravity: Annotated[Acceleration, In("standard gravity", "g")] = G,
+) -> Pascal:
     """Pressure of a height of liquid.
-
-    Parameters
-    ----------
-    head : [m]
-    density : of the liquid, > 0 [kg/m³]
-    gravity : standard gravity [m/s²]
 
     Examples
     --------
@@ -180,25 +150,16 @@ def pressure_of_head(head: MetreHead, density: KilogramPerCubicMetre = WATER_20C
     id="setpoint_head",
     symbol="H_set",
     formula="(p_set - p_s) / (rho * g) + z",
-    symbols={"p_set": "setpoint", "p_s": "suction_pressure", "z": "sensor_height", "rho": "density", "g": "gravity"},
     source=DERIVED,
 )
 def setpoint_head(
-    setpoint: Pascal,
-    suction_pressure: Pascal,
-    sensor_height: MetreHead = 0.0,
-    density: KilogramPerCubicMetre = WATER_20C,
-    gravity: Acceleration = G,
+    setpoint: Annotated[Pascal, In("gauge pressure wanted at the sensor", "p_set")],
+    suction_pressure: Annotated[Pascal, In("gauge pressure at the pump inlet", "p_s")],
+    sensor_height: Annotated[MetreHead, In("of the sensor above the pump inlet", "z")] = 0.0,
+    density: Annotated[KilogramPerCubicMetre, In("of the liquid", "rho")] = WATER_20C,
+    gravity: Annotated[Acceleration, In("standard gravity", "g")] = G,
 ) -> MetreHead:
     """Head the pump must make to hold the setpoint at the sensor, friction before it neglected.
-
-    Parameters
-    ----------
-    setpoint : gauge pressure wanted at the sensor [Pa]
-    suction_pressure : gauge pressure at the pump inlet [Pa]
-    sensor_height : of the sensor above the pump inlet [m]
-    density : of the liquid [kg/m³]
-    gravity : standard gravity [m/s²]
 
     Examples
     --------
@@ -212,20 +173,15 @@ def setpoint_head(
     id="outlet_pressure",
     symbol="p_out",
     formula="p_s + rho * g * H",
-    symbols={"p_s": "suction_pressure", "rho": "density", "g": "gravity", "H": "head"},
     source=DERIVED,
 )
 def outlet_pressure(
-    suction_pressure: Pascal, head: MetreHead, density: KilogramPerCubicMetre = WATER_20C, gravity: Acceleration = G
+    suction_pressure: Annotated[Pascal, In("gauge, at the inlet", "p_s")],
+    head: Annotated[MetreHead, In("across the pump", "H")],
+    density: Annotated[KilogramPerCubicMetre, In("of the liquid", "rho")] = WATER_20C,
+    gravity: Annotated[Acceleration, In("standard gravity", "g")] = G,
 ) -> Pascal:
     """Gauge pressure at the pump outlet, level with its inlet.
-
-    Parameters
-    ----------
-    suction_pressure : gauge, at the inlet [Pa]
-    head : across the pump [m]
-    density : of the liquid [kg/m³]
-    gravity : standard gravity [m/s²]
 
     Examples
     --------

@@ -1,7 +1,9 @@
 """The diaphragm tank: what it gives between two pressures."""
 
+from typing import Annotated
+
 from mainspring.core.errors import check_range
-from mainspring.core.method import COMMON_PRACTICE, DERIVED, Source, method
+from mainspring.core.method import COMMON_PRACTICE, DERIVED, In, Source, method
 from mainspring.core.practice import pump
 from mainspring.core.quantity import (
     CubicMetre,
@@ -21,20 +23,15 @@ ATMOSPHERE = 101_325.0  # Pa, standard atmosphere, exact by definition
     id="tank_drawdown",
     symbol="DF",
     formula="(p_pre + p_a) * (1 / (p_on + p_a) - 1 / (p_off + p_a))",
-    symbols={"p_pre": "precharge", "p_on": "low_pressure", "p_off": "high_pressure", "p_a": "atmosphere"},
     source=Source("Boyle's law", "isothermal air cushion", "law"),
 )
 def tank_drawdown(
-    precharge: Pascal, low_pressure: Pascal, high_pressure: Pascal, atmosphere: Pascal = ATMOSPHERE
+    precharge: Annotated[Pascal, In("gauge, empty tank, not above the low pressure", "p_pre")],
+    low_pressure: Annotated[Pascal, In("gauge, where the drive wakes", "p_on")],
+    high_pressure: Annotated[Pascal, In("gauge, where it went to sleep, not below the low pressure", "p_off")],
+    atmosphere: Annotated[Pascal, In("absolute", "p_a")] = ATMOSPHERE,
 ) -> Ratio:
     """Share of the tank's volume that it gives as its pressure falls.
-
-    Parameters
-    ----------
-    precharge : gauge, empty tank, not above the low pressure [Pa]
-    low_pressure : gauge, where the drive wakes [Pa]
-    high_pressure : gauge, where it went to sleep, not below the low pressure [Pa]
-    atmosphere : absolute [Pa]
 
     Raises
     ------
@@ -54,17 +51,14 @@ def tank_drawdown(
     id="tank_volume_for_run",
     symbol="V",
     formula="Q * t / DF",
-    symbols={"Q": "flow", "t": "run_time", "DF": "drawdown"},
     source=COMMON_PRACTICE,
 )
-def tank_volume_for_run(flow: CubicMetrePerSecond, run_time: Second, drawdown: Ratio) -> CubicMetre:
+def tank_volume_for_run(
+    flow: Annotated[CubicMetrePerSecond, In("taken from the tank", "Q")],
+    run_time: Annotated[Second, In("it must last", "t")],
+    drawdown: Annotated[Ratio, In("share of the volume given", "DF", above=0)],
+) -> CubicMetre:
     """Tank volume that supplies a flow for a time between the two pressures.
-
-    Parameters
-    ----------
-    flow : taken from the tank [m³/s]
-    run_time : it must last [s]
-    drawdown : share of the volume given, > 0 [-]
 
     Examples
     --------
@@ -78,15 +72,10 @@ def tank_volume_for_run(flow: CubicMetrePerSecond, run_time: Second, drawdown: R
     id="precharge_below_setpoint",
     symbol="p_pre",
     formula="p_set - 137895.146",
-    symbols={"p_set": "setpoint"},
     source=COMMON_PRACTICE,
 )
-def precharge_below_setpoint(setpoint: Pascal) -> Pascal:
+def precharge_below_setpoint(setpoint: Annotated[Pascal, In("gauge, above 20 psi", "p_set")]) -> Pascal:
     """Precharge by the school of 20 psi (1.4 bar) below the setpoint.
-
-    Parameters
-    ----------
-    setpoint : gauge, above 20 psi [Pa]
 
     Examples
     --------
@@ -101,15 +90,10 @@ def precharge_below_setpoint(setpoint: Pascal) -> Pascal:
     id="precharge_share_of_setpoint",
     symbol="p_pre",
     formula="0.7 * p_set",
-    symbols={"p_set": "setpoint"},
     source=COMMON_PRACTICE,
 )
-def precharge_share_of_setpoint(setpoint: Pascal) -> Pascal:
+def precharge_share_of_setpoint(setpoint: Annotated[Pascal, In("gauge", "p_set", above=0)]) -> Pascal:
     """Precharge by the school of 70 % of the setpoint.
-
-    Parameters
-    ----------
-    setpoint : gauge, > 0 [Pa]
 
     Examples
     --------
@@ -123,17 +107,14 @@ def precharge_share_of_setpoint(setpoint: Pascal) -> Pascal:
     id="starts_per_hour_on_leak",
     symbol="N",
     formula="q / (V * DF)",
-    symbols={"q": "leak", "V": "tank_volume", "DF": "drawdown"},
     source=Source("the tank empties at the leak's rate, then the drive wakes once", kind="derived"),
 )
-def starts_per_hour_on_leak(leak: CubicMetrePerSecond, tank_volume: CubicMetre, drawdown: Ratio) -> PerSecond:
+def starts_per_hour_on_leak(
+    leak: Annotated[CubicMetrePerSecond, In("demand too small to keep the drive awake", "q")],
+    tank_volume: Annotated[CubicMetre, In("total volume", "V", above=0)],
+    drawdown: Annotated[Ratio, In("share given from sleep to wake pressure", "DF", above=0)],
+) -> PerSecond:
     """How often a small demand or leak wakes a sleeping drive.
-
-    Parameters
-    ----------
-    leak : demand too small to keep the drive awake [m³/s]
-    tank_volume : total volume, > 0 [m³]
-    drawdown : share given from sleep to wake pressure, > 0 [-]
 
     Examples
     --------
@@ -147,16 +128,13 @@ def starts_per_hour_on_leak(leak: CubicMetrePerSecond, tank_volume: CubicMetre, 
     id="tank_share_of_minute",
     symbol="V",
     formula="x * 60 * Q",
-    symbols={"Q": "flow", "x": "share"},
     source=COMMON_PRACTICE,
 )
-def tank_share_of_minute(flow: CubicMetrePerSecond, share: Ratio = pump.TANK_SHARE) -> CubicMetre:
+def tank_share_of_minute(
+    flow: Annotated[CubicMetrePerSecond, In("of one pump", "Q")],
+    share: Annotated[Ratio, In("of what a minute brings", "x", above=0)] = pump.TANK_SHARE,
+) -> CubicMetre:
     """Tank by the rule of a fifth of what the pump delivers in a minute.
-
-    Parameters
-    ----------
-    flow : of one pump [m³/s]
-    share : of what a minute brings, > 0 [-]
 
     Examples
     --------
@@ -170,17 +148,14 @@ def tank_share_of_minute(flow: CubicMetrePerSecond, share: Ratio = pump.TANK_SHA
     id="pit_volume",
     symbol="V",
     formula="A * (h_1 - h_0)",
-    symbols={"A": "area", "h_1": "start_level", "h_0": "stop_level"},
     source=DERIVED,
 )
-def pit_volume(area: SquareMetre, start_level: MetreHead, stop_level: MetreHead) -> CubicMetre:
+def pit_volume(
+    area: Annotated[SquareMetre, In("of the water's surface", "A")],
+    start_level: Annotated[MetreHead, In("upper level", "h_1")],
+    stop_level: Annotated[MetreHead, In("lower level", "h_0")],
+) -> CubicMetre:
     """Volume of a pit between two levels.
-
-    Parameters
-    ----------
-    area : of the water's surface [m²]
-    start_level : upper level [m]
-    stop_level : lower level [m]
 
     Examples
     --------

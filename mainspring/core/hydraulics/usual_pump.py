@@ -1,10 +1,10 @@
 """What is usual of pumps where nothing is known of this one, and how far a test may differ from the curve."""
 
 import math
-from typing import NamedTuple
+from typing import Annotated, NamedTuple
 
 from mainspring.core.errors import OutOfRange
-from mainspring.core.method import Source, method
+from mainspring.core.method import In, Source, method
 from mainspring.core.quantity import GALLON, CubicMetrePerSecond, Percent, Ratio
 from mainspring.core.tables import table
 
@@ -20,12 +20,10 @@ from mainspring.core.tables import table
         "handbook",
     ),
 )
-def usual_pump_efficiency(flow: CubicMetrePerSecond) -> Percent:
+def usual_pump_efficiency(
+    flow: Annotated[CubicMetrePerSecond, In("at the best point; fitted from 50 to 5000 gpm", above=0)],
+) -> Percent:
     """Efficiency that centrifugal pumps of that flow usually have.
-
-    Parameters
-    ----------
-    flow : at the best point, > 0; fitted from 50 to 5000 gpm [m³/s]
 
     Raises
     ------
@@ -57,12 +55,8 @@ class Acceptance(NamedTuple):
     words=True,
     source=Source("ISO 9906:2012", "table 8, acceptance grades; HI 14.6 has the same, from memory", "standard"),
 )
-def acceptance_tolerance(grade: str) -> Acceptance:
+def acceptance_tolerance(grade: Annotated[str, In("1B, 1E, 2B or 3B")]) -> Acceptance:
     """What a pump may differ from its curve by the grade it was sold with; field tests seldom do better than 2B.
-
-    Parameters
-    ----------
-    grade : 1B, 1E, 2B or 3B
 
     Raises
     ------
@@ -95,13 +89,11 @@ PART_LOAD: dict[str, tuple[float, ...]] = {
         "guideline",
     ),
 )  # fmt: skip
-def pump_part_load_power(flow_share: Ratio, control: str) -> Percent:
+def pump_part_load_power(
+    flow_share: Annotated[Ratio, In("of full flow", atleast=0, upto=1)],
+    control: Annotated[str, In('"riding its curve" or "variable speed"')],
+) -> Percent:
     """Pump power at part flow by the way of control, as a share of full; statistics, not this pump.
-
-    Parameters
-    ----------
-    flow_share : of full flow, 0 <= x <= 1 [-]
-    control : "riding its curve" or "variable speed"
 
     Raises
     ------

@@ -1,6 +1,8 @@
 """A valve: what passes it, and what pressure it takes."""
 
-from mainspring.core.method import Source, method
+from typing import Annotated
+
+from mainspring.core.method import In, Source, method
 from mainspring.core.quantity import CubicMetrePerSecond, KilogramPerCubicMetre, Pascal, ValveCapacity
 
 IEC_60534 = Source("IEC 60534-2-1", "incompressible, turbulent: Q = Kv·√(Δp/(ρ/ρ0)), from memory", "standard")
@@ -10,17 +12,14 @@ IEC_60534 = Source("IEC 60534-2-1", "incompressible, turbulent: Q = Kv·√(Δp/
     id="valve_flow",
     symbol="Q",
     formula="K_v * sqrt(dp * 1000 / rho)",
-    symbols={"K_v": "capacity", "dp": "drop", "rho": "density"},
     source=IEC_60534,
 )
-def valve_flow(capacity: ValveCapacity, drop: Pascal, density: KilogramPerCubicMetre = 1000.0) -> CubicMetrePerSecond:
+def valve_flow(
+    capacity: Annotated[ValveCapacity, In("flow coefficient", "K_v", above=0)],
+    drop: Annotated[Pascal, In("across it", "dp", atleast=0)],
+    density: Annotated[KilogramPerCubicMetre, In("of the liquid", "rho", above=0)] = 1000.0,
+) -> CubicMetrePerSecond:
     """Flow through a valve at a pressure drop.
-
-    Parameters
-    ----------
-    capacity : flow coefficient, > 0 [m³/s at 1 Pa of cold water]
-    drop : across it, >= 0 [Pa]
-    density : of the liquid, > 0 [kg/m³]
 
     Examples
     --------
@@ -34,17 +33,14 @@ def valve_flow(capacity: ValveCapacity, drop: Pascal, density: KilogramPerCubicM
     id="valve_drop",
     symbol="dp",
     formula="rho / 1000 * (Q / K_v)**2",
-    symbols={"rho": "density", "Q": "flow", "K_v": "capacity"},
     source=IEC_60534,
 )
-def valve_drop(flow: CubicMetrePerSecond, capacity: ValveCapacity, density: KilogramPerCubicMetre = 1000.0) -> Pascal:
+def valve_drop(
+    flow: Annotated[CubicMetrePerSecond, In("through it", "Q", atleast=0)],
+    capacity: Annotated[ValveCapacity, In("flow coefficient", "K_v", above=0)],
+    density: Annotated[KilogramPerCubicMetre, In("of the liquid", "rho", above=0)] = 1000.0,
+) -> Pascal:
     """Pressure that a valve takes at a flow.
-
-    Parameters
-    ----------
-    flow : through it, >= 0 [m³/s]
-    capacity : flow coefficient, > 0 [m³/s at 1 Pa of cold water]
-    density : of the liquid, > 0 [kg/m³]
 
     Examples
     --------

@@ -1,9 +1,10 @@
 """Water: density and vapour pressure by temperature."""
 
 import math
+from typing import Annotated
 
 from mainspring.core.errors import check_range
-from mainspring.core.method import Source, method
+from mainspring.core.method import In, Source, method
 from mainspring.core.quantity import DegC, KilogramPerCubicMetre, Pascal
 
 _KELL = (999.83952, 16.945176, -7.9870401e-3, -46.170461e-6, 105.56302e-9, -280.54253e-12)
@@ -17,12 +18,8 @@ _SATURATION = (
     id="water_density", symbol="rho", formula="Kell's ratio of polynomials in temperature", words=True,
     source=Source("Kell, J. Chem. Eng. Data 20 (1975)", "equation 16, at 1 atm, from memory", "handbook"),
 )  # fmt: skip
-def water_density(water_degc: DegC) -> KilogramPerCubicMetre:
+def water_density(water_degc: Annotated[DegC, In("0 to 100")]) -> KilogramPerCubicMetre:
     """Density of water at atmospheric pressure.
-
-    Parameters
-    ----------
-    water_degc : 0 to 100 [°C]
 
     Examples
     --------
@@ -37,12 +34,8 @@ def water_density(water_degc: DegC) -> KilogramPerCubicMetre:
     id="vapour_pressure", symbol="p_v", formula="saturation equation of region 4", words=True,
     source=Source("IAPWS-IF97", "equation 30, from memory; agrees with IAPWS-95", "standard"),
 )  # fmt: skip
-def vapour_pressure(water_degc: DegC) -> Pascal:
+def vapour_pressure(water_degc: Annotated[DegC, In("0 to 200")]) -> Pascal:
     """Absolute pressure at which water boils.
-
-    Parameters
-    ----------
-    water_degc : 0 to 200 [°C]
 
     Examples
     --------

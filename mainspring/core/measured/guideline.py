@@ -3,10 +3,10 @@
 import itertools
 import math
 from collections.abc import Sequence
-from typing import NamedTuple
+from typing import Annotated, NamedTuple
 
 from mainspring.core.errors import OutOfRange, check_range
-from mainspring.core.method import DERIVED, Source, method
+from mainspring.core.method import DERIVED, In, Source, method
 from mainspring.core.quantity import Count, CubicMetre, EnergySlope, HourSecond, InputWatt, Joule, Percent, Ratio
 
 GUIDELINE_14 = Source("ASHRAE Guideline 14 (2002, 2014)", "from memory", "guideline")
@@ -39,13 +39,11 @@ def _alike(**columns: Sequence[float]) -> int:
     words=True,
     source=_LEAST_SQUARES,
 )
-def baseline_line(volumes: Sequence[CubicMetre], energies: Sequence[Joule]) -> Straight:
+def baseline_line(
+    volumes: Annotated[Sequence[CubicMetre], In("moved in each period")],
+    energies: Annotated[Sequence[Joule], In("taken in each period")],
+) -> Straight:
     """A baseline of energy against what was moved.
-
-    Parameters
-    ----------
-    volumes : moved in each period [m³]
-    energies : taken in each period [J]
 
     Examples
     --------
@@ -68,14 +66,12 @@ def baseline_line(volumes: Sequence[CubicMetre], energies: Sequence[Joule]) -> S
     words=True,
     source=GUIDELINE_14,
 )
-def fit_variation(measured: Sequence[Joule], fitted: Sequence[Joule], parameters: Count = 2.0) -> Percent:
+def fit_variation(
+    measured: Annotated[Sequence[Joule], In("energies, or powers alike")],
+    fitted: Annotated[Sequence[Joule], In("the same by the model")],
+    parameters: Annotated[Count, In("fitted; 1 for a calibrated simulation", atleast=0)] = 2.0,
+) -> Percent:
     """Coefficient of variation of the root mean square error, CV(RMSE).
-
-    Parameters
-    ----------
-    measured : energies, or powers alike [J]
-    fitted : the same by the model [J]
-    parameters : fitted; 1 for a calibrated simulation, >= 0 [-]
 
     Examples
     --------
@@ -95,14 +91,12 @@ def fit_variation(measured: Sequence[Joule], fitted: Sequence[Joule], parameters
     words=True,
     source=GUIDELINE_14,
 )
-def fit_bias(measured: Sequence[Joule], fitted: Sequence[Joule], parameters: Count = 1.0) -> Percent:
+def fit_bias(
+    measured: Annotated[Sequence[Joule], In("energies, or powers alike")],
+    fitted: Annotated[Sequence[Joule], In("the same by the model")],
+    parameters: Annotated[Count, In("fitted; 1 for a calibrated simulation", atleast=0)] = 1.0,
+) -> Percent:
     """Normalised mean bias error, measured less fitted; nought by construction where the fit has a constant.
-
-    Parameters
-    ----------
-    measured : energies, or powers alike [J]
-    fitted : the same by the model [J]
-    parameters : fitted; 1 for a calibrated simulation, >= 0 [-]
 
     Examples
     --------
@@ -121,12 +115,8 @@ def fit_bias(measured: Sequence[Joule], fitted: Sequence[Joule], parameters: Cou
     words=True,
     source=GUIDELINE_14,
 )
-def lag_one(residuals: Sequence[Joule]) -> Ratio:
+def lag_one(residuals: Annotated[Sequence[Joule], In("of energies, or of powers alike, in order of time")]) -> Ratio:
     """How much a residual says of the next one.
-
-    Parameters
-    ----------
-    residuals : of energies, or of powers alike, in order of time [J]
 
     Examples
     --------
@@ -143,16 +133,12 @@ def lag_one(residuals: Sequence[Joule]) -> Ratio:
     id="effective_points",
     symbol="n_1",
     formula="n * (1 - rho) / (1 + rho)",
-    symbols={"n": "points", "rho": "correlation"},
     source=GUIDELINE_14,
 )
-def effective_points(points: Count, correlation: Ratio) -> Count:
+def effective_points(
+    points: Annotated[Count, In("", "n", above=0)], correlation: Annotated[Ratio, In("lag-1", "rho", above=-1, below=1)]
+) -> Count:
     """How many independent points correlated ones are worth.
-
-    Parameters
-    ----------
-    points : > 0 [-]
-    correlation : lag-1, -1 < r < 1 [-]
 
     Examples
     --------
@@ -166,15 +152,10 @@ def effective_points(points: Count, correlation: Ratio) -> Count:
     id="monthly_factor",
     symbol="a",
     formula="-0.00022 * M**2 + 0.03306 * M + 0.94054",
-    symbols={"M": "months"},
     source=GUIDELINE_14,
 )
-def monthly_factor(months: Count) -> Ratio:
+def monthly_factor(months: Annotated[Count, In("of the reporting period", "M", above=0)]) -> Ratio:
     """What takes the place of 1.26 where the data are monthly.
-
-    Parameters
-    ----------
-    months : of the reporting period, > 0 [-]
 
     Examples
     --------
@@ -188,22 +169,17 @@ def monthly_factor(months: Count) -> Ratio:
     id="guideline_uncertainty",
     symbol="U_F",
     formula="1.26 * t * CV / F * sqrt(n / n_1 * (1 + 2 / n_1) / m)",
-    symbols={"t": "t_value", "CV": "variation", "F": "fraction", "n": "points", "n_1": "effective", "m": "reporting"},
     source=GUIDELINE_14,
 )
 def guideline_uncertainty(
-    t_value: Ratio, variation: Percent, fraction: Percent, points: Count, effective: Count, reporting: Count
+    t_value: Annotated[Ratio, In("of the confidence", "t", above=0)],
+    variation: Annotated[Percent, In("CV(RMSE) of the baseline", "CV", atleast=0)],
+    fraction: Annotated[Percent, In("of the baseline saved", "F", above=0)],
+    points: Annotated[Count, In("of the baseline", "n", above=0)],
+    effective: Annotated[Count, In("that they are worth", "n_1", above=0)],
+    reporting: Annotated[Count, In("points after", "m", above=0)],
 ) -> Percent:
     """Fractional uncertainty of a saving by the guideline's short formula; effective = points where uncorrelated.
-
-    Parameters
-    ----------
-    t_value : of the confidence, > 0 [-]
-    variation : CV(RMSE) of the baseline, >= 0 [-]
-    fraction : of the baseline saved, > 0 [-]
-    points : of the baseline, > 0 [-]
-    effective : that they are worth, > 0 [-]
-    reporting : points after, > 0 [-]
 
     Examples
     --------
@@ -221,16 +197,12 @@ def guideline_uncertainty(
     source=IPMVP,
 )
 def avoided_energy(
-    slope: EnergySlope, intercept: Joule, volumes: Sequence[CubicMetre], energies: Sequence[Joule]
+    slope: Annotated[EnergySlope, In("of the baseline")],
+    intercept: Annotated[Joule, In("of the baseline")],
+    volumes: Annotated[Sequence[CubicMetre], In("moved after")],
+    energies: Annotated[Sequence[Joule], In("taken after")],
 ) -> Joule:
     """Energy avoided: what the baseline would have taken for what was moved after, less what was taken.
-
-    Parameters
-    ----------
-    slope : of the baseline [J/m³]
-    intercept : of the baseline [J]
-    volumes : moved after [m³]
-    energies : taken after [J]
 
     Examples
     --------
@@ -256,21 +228,13 @@ class Spread(NamedTuple):
     source=_LEAST_SQUARES,
 )
 def avoided_energy_spread(
-    volumes: Sequence[CubicMetre],
-    energies: Sequence[Joule],
-    reported: Sequence[CubicMetre],
-    avoided: Joule,
-    t_value: Ratio,
+    volumes: Annotated[Sequence[CubicMetre], In("of the baseline")],
+    energies: Annotated[Sequence[Joule], In("of the baseline")],
+    reported: Annotated[Sequence[CubicMetre], In("volumes after")],
+    avoided: Annotated[Joule, In("energy")],
+    t_value: Annotated[Ratio, In("of the confidence at n - 2 degrees of freedom", above=0)],
 ) -> Spread:
     """Standard error of a summed saving, exactly by least squares, where residuals are independent.
-
-    Parameters
-    ----------
-    volumes : of the baseline [m³]
-    energies : of the baseline [J]
-    reported : volumes after [m³]
-    avoided : energy [J]
-    t_value : of the confidence at n - 2 degrees of freedom, > 0 [-]
 
     Examples
     --------
@@ -291,17 +255,14 @@ def avoided_energy_spread(
     id="spot_saving",
     symbol="E",
     formula="(P_1 - P_2) * t",
-    symbols={"P_1": "before", "P_2": "after", "t": "time"},
     source=Source("IPMVP, option A", "key parameter measured, hours stipulated; from memory", "guideline"),
 )
-def spot_saving(before: InputWatt, after: InputWatt, time: HourSecond) -> Joule:
+def spot_saving(
+    before: Annotated[InputWatt, In("power read before", "P_1")],
+    after: Annotated[InputWatt, In("power read after at the same duty", "P_2")],
+    time: Annotated[HourSecond, In("stipulated, a year", "t", atleast=0)],
+) -> Joule:
     """Energy saved at one duty by spot readings of power, over hours that were not measured.
-
-    Parameters
-    ----------
-    before : power read before [W]
-    after : power read after at the same duty [W]
-    time : stipulated, a year, >= 0 [s]
 
     Examples
     --------
@@ -312,14 +273,12 @@ def spot_saving(before: InputWatt, after: InputWatt, time: HourSecond) -> Joule:
 
 
 @method(id="bin_saving", symbol="E", formula="Σ tⱼ·(P₁ⱼ - P₂ⱼ)", words=True, source=DERIVED)
-def bin_saving(hours: Sequence[HourSecond], before: Sequence[InputWatt], after: Sequence[InputWatt]) -> Joule:
+def bin_saving(
+    hours: Annotated[Sequence[HourSecond], In("of the year at each")],
+    before: Annotated[Sequence[InputWatt], In("power before at each")],
+    after: Annotated[Sequence[InputWatt], In("power after at each")],
+) -> Joule:
     """Energy saved in a year, sorted by what the power goes with.
-
-    Parameters
-    ----------
-    hours : of the year at each [s]
-    before : power before at each [W]
-    after : power after at each [W]
 
     Examples
     --------

@@ -7,6 +7,7 @@ days; the power meters; the flow meter.
 
 import math
 from dataclasses import replace
+from typing import Annotated
 
 import numpy as np
 
@@ -33,7 +34,7 @@ from mainspring.core.measured.guideline import (
 from mainspring.core.measured.refused import refused_of, sharpen_of
 from mainspring.core.measured.side import later_first, shared_hours
 from mainspring.core.measured.trend import AT_REST, HOUR, STANDBY, Marks, Means, Numbers
-from mainspring.core.method import DERIVED, Figure, Leaf, given, method
+from mainspring.core.method import DERIVED, Figure, In, Leaf, given, method
 from mainspring.core.quantity import DIMENSIONS, Joule
 from mainspring.core.sentence import in_percent
 from mainspring.core.uncertainty.propagate import (
@@ -53,29 +54,19 @@ YEAR = 8760 * HOUR
     id="saving_uncertainty",
     symbol="U",
     formula="sqrt((t * u_s)**2 + (k * u_P)**2 + (k * u_Q)**2 + (k * u_t)**2)",
-    symbols={
-        "t": "t_value",
-        "k": "factor",
-        "u_s": "scatter",
-        "u_P": "power_meter",
-        "u_Q": "flow_meter",
-        "u_t": "hours",
-    },
     source=GUM,
 )
 def saving_uncertainty(
-    t_value: float, scatter: Joule, factor: float, power_meter: Joule, flow_meter: Joule, hours: Joule = 0.0
+    t_value: Annotated[float, In("Student's t of the confidence at the days that there are", "t", above=0)],
+    scatter: Annotated[Joule, In("standard uncertainty by the scatter about the curves", "u_s", atleast=0)],
+    factor: Annotated[float, In("normal quantile of the confidence", "k", above=0)],
+    power_meter: Annotated[Joule, In("standard uncertainty by the power meters", "u_P", atleast=0)],
+    flow_meter: Annotated[Joule, In("standard uncertainty by the flow meter", "u_Q", atleast=0)],
+    hours: Annotated[
+        Joule, In("standard uncertainty by hours that were entered and not measured", "u_t", atleast=0)
+    ] = 0.0,
 ) -> Joule:
     """Half the interval in which a measured saving lies.
-
-    Parameters
-    ----------
-    t_value : Student's t of the confidence at the days that there are, > 0 [-]
-    scatter : standard uncertainty by the scatter about the curves, >= 0 [J]
-    factor : normal quantile of the confidence, > 0 [-]
-    power_meter : standard uncertainty by the power meters, >= 0 [J]
-    flow_meter : standard uncertainty by the flow meter, >= 0 [J]
-    hours : standard uncertainty by hours that were entered and not measured, >= 0 [J]
 
     Examples
     --------
@@ -86,14 +77,11 @@ def saving_uncertainty(
     return math.sqrt((t_value * scatter) ** 2 + factor**2 * meters)
 
 
-@method(id="uncertainty_share", symbol="U_F", formula="U / E", symbols={"U": "half", "E": "saved"}, source=DERIVED)
-def uncertainty_share(half: Joule, saved: Joule) -> float:
+@method(id="uncertainty_share", symbol="U_F", formula="U / E", source=DERIVED)
+def uncertainty_share(
+    half: Annotated[Joule, In("of the interval", "U")], saved: Annotated[Joule, In("", "E", above=0)]
+) -> float:
     """Half the interval as a share of the saving [-].
-
-    Parameters
-    ----------
-    half : of the interval [J]
-    saved : > 0 [J]
 
     Examples
     --------

@@ -1,9 +1,10 @@
 """Simple payback and present value."""
 
 import math
+from typing import Annotated
 
 from mainspring.core.errors import NoSolution, check_range
-from mainspring.core.method import DERIVED, Source, method
+from mainspring.core.method import DERIVED, In, Source, method
 from mainspring.core.quantity import Joule, Money, MoneyPerJoule, Ratio, Year
 
 _HANDBOOK_135 = Source("NIST Handbook 135", "life-cycle costing, from memory", "handbook")
@@ -13,16 +14,13 @@ _HANDBOOK_135 = Source("NIST Handbook 135", "life-cycle costing, from memory", "
     id="yearly_money",
     symbol="S",
     formula="E * r",
-    symbols={"E": "energy", "r": "price"},
     source=DERIVED,
 )
-def yearly_money(energy: Joule, price: MoneyPerJoule) -> Money:
+def yearly_money(
+    energy: Annotated[Joule, In("saved in a year", "E")],
+    price: Annotated[MoneyPerJoule, In("of energy, the last block and not the blended price", "r")],
+) -> Money:
     """Worth of a year's saved energy at the marginal price.
-
-    Parameters
-    ----------
-    energy : saved in a year [J]
-    price : of energy, the last block and not the blended price [1/J]
 
     Examples
     --------
@@ -36,16 +34,13 @@ def yearly_money(energy: Joule, price: MoneyPerJoule) -> Money:
     id="simple_payback",
     symbol="t_pb",
     formula="C / S",
-    symbols={"C": "net_cost", "S": "yearly_saving"},
     source=_HANDBOOK_135,
 )
-def simple_payback(net_cost: Money, yearly_saving: Money) -> Year:
+def simple_payback(
+    net_cost: Annotated[Money, In("spent, after grants", "C", atleast=0)],
+    yearly_saving: Annotated[Money, In("of the first year", "S")],
+) -> Year:
     """Years until the saving has paid the cost, interest neglected.
-
-    Parameters
-    ----------
-    net_cost : spent, after grants [money], >= 0
-    yearly_saving : of the first year [money]
 
     Raises
     ------
@@ -68,16 +63,14 @@ def simple_payback(net_cost: Money, yearly_saving: Money) -> Year:
     words=True,
     source=_HANDBOOK_135,
 )
-def net_present_value(net_cost: Money, yearly_saving: Money, discount: Ratio, escalation: Ratio, years: Year) -> Money:
+def net_present_value(
+    net_cost: Annotated[Money, In("spent at the start")],
+    yearly_saving: Annotated[Money, In("of the first year")],
+    discount: Annotated[Ratio, In("nominal rate a year", above=-1)],
+    escalation: Annotated[Ratio, In("of the energy price a year")],
+    years: Annotated[Year, In("whole years counted")],
+) -> Money:
     """Present value of the savings less the cost; the first year's saving is not escalated.
-
-    Parameters
-    ----------
-    net_cost : spent at the start [money]
-    yearly_saving : of the first year [money]
-    discount : nominal rate a year, > -1 [-]
-    escalation : of the energy price a year [-]
-    years : whole years counted [a]
 
     Examples
     --------
@@ -95,16 +88,12 @@ def net_present_value(net_cost: Money, yearly_saving: Money, discount: Ratio, es
     id="uniform_present_value",
     symbol="UPV",
     formula="((1 + d)**n - 1) / (d * (1 + d)**n)",
-    symbols={"d": "discount", "n": "years"},
     source=_HANDBOOK_135,
 )
-def uniform_present_value(discount: Ratio, years: Year) -> Ratio:
+def uniform_present_value(
+    discount: Annotated[Ratio, In("rate a year", "d", above=0)], years: Annotated[Year, In("", "n")]
+) -> Ratio:
     """Present value of one unit of money a year.
-
-    Parameters
-    ----------
-    discount : rate a year, > 0 [-]
-    years : [a]
 
     Examples
     --------

@@ -1,9 +1,10 @@
 """What energy costs: by time of use, by blocks, by the highest demand; methods on the sums of a bill."""
 
 from collections.abc import Sequence
+from typing import Annotated
 
 from mainspring.core.errors import OutOfRange, check_range
-from mainspring.core.method import DERIVED, Source, method
+from mainspring.core.method import DERIVED, In, Source, method
 from mainspring.core.quantity import InputWatt, Joule, Money, MoneyPerJoule, MoneyPerWatt, Percent
 
 _BILL = Source("arithmetic of a supplier's bill", kind="common practice")
@@ -13,17 +14,14 @@ _BILL = Source("arithmetic of a supplier's bill", kind="common practice")
     id="time_of_use_cost",
     symbol="C",
     formula="Σ Eᵢ·rᵢ",
-    symbols={"E": "energies", "r": "prices"},
     words=True,
     source=_BILL,
 )
-def time_of_use_cost(energies: Sequence[Joule], prices: Sequence[MoneyPerJoule]) -> Money:
+def time_of_use_cost(
+    energies: Annotated[Sequence[Joule], In("in each band", "E")],
+    prices: Annotated[Sequence[MoneyPerJoule], In("of each band", "r")],
+) -> Money:
     """Cost of energy taken in several bands of the day, week and year.
-
-    Parameters
-    ----------
-    energies : in each band [J]
-    prices : of each band [1/J]
 
     Examples
     --------
@@ -42,14 +40,12 @@ def time_of_use_cost(energies: Sequence[Joule], prices: Sequence[MoneyPerJoule])
     words=True,
     source=_BILL,
 )
-def tiered_cost(energy: Joule, limits: Sequence[Joule], prices: Sequence[MoneyPerJoule]) -> Money:
+def tiered_cost(
+    energy: Annotated[Joule, In("taken in the month", atleast=0)],
+    limits: Annotated[Sequence[Joule], In("upper end of each block, rising")],
+    prices: Annotated[Sequence[MoneyPerJoule], In("of each block")],
+) -> Money:
     """Cost of a month's energy in blocks: up to each limit at that block's price, beyond the last at the last price.
-
-    Parameters
-    ----------
-    energy : taken in the month, >= 0 [J]
-    limits : upper end of each block, rising [J]
-    prices : of each block [1/J]
 
     Raises
     ------
@@ -74,16 +70,12 @@ def tiered_cost(energy: Joule, limits: Sequence[Joule], prices: Sequence[MoneyPe
     id="cost_between",
     symbol="C",
     formula="C_with - C_without",
-    symbols={"C_with": "with_it", "C_without": "without_it"},
     source=DERIVED,
 )
-def cost_between(with_it: Money, without_it: Money) -> Money:
+def cost_between(
+    with_it: Annotated[Money, In("", "C_with")], without_it: Annotated[Money, In("", "C_without")]
+) -> Money:
     """What something adds to a bill.
-
-    Parameters
-    ----------
-    with_it : [money]
-    without_it : [money]
 
     Examples
     --------
@@ -97,17 +89,14 @@ def cost_between(with_it: Money, without_it: Money) -> Money:
     id="demand_cost",
     symbol="C_D",
     formula="r · Σ Pᵢ over the months billed",
-    symbols={"P": "peaks", "r": "price"},
     words=True,
     source=_BILL,
 )
-def demand_cost(peaks: Sequence[InputWatt], price: MoneyPerWatt) -> Money:
+def demand_cost(
+    peaks: Annotated[Sequence[InputWatt], In("billed demand of each month", "P")],
+    price: Annotated[MoneyPerWatt, In("of a watt of it, a month", "r")],
+) -> Money:
     """Demand charge of a year; of differences between two bills what is saved, which may be negative.
-
-    Parameters
-    ----------
-    peaks : billed demand of each month [W]
-    price : of a watt of it, a month [1/W]
 
     Examples
     --------
@@ -121,17 +110,14 @@ def demand_cost(peaks: Sequence[InputWatt], price: MoneyPerWatt) -> Money:
     id="ratcheted_demand",
     symbol="P_b",
     formula="max(P, r * P_max)",
-    symbols={"P": "peak", "P_max": "highest", "r": "ratchet"},
     source=_BILL,
 )
-def ratcheted_demand(peak: InputWatt, highest: InputWatt, ratchet: Percent) -> InputWatt:
+def ratcheted_demand(
+    peak: Annotated[InputWatt, In("of the month", "P", atleast=0)],
+    highest: Annotated[InputWatt, In("of the eleven months before", "P_max", atleast=0)],
+    ratchet: Annotated[Percent, In("share of it that is billed at least", "r", atleast=0, upto=1)],
+) -> InputWatt:
     """Demand that is billed where a share of the highest of the months before holds.
-
-    Parameters
-    ----------
-    peak : of the month, >= 0 [W]
-    highest : of the eleven months before, >= 0 [W]
-    ratchet : share of it that is billed at least, 0 <= r <= 1 [-]
 
     Examples
     --------
@@ -145,16 +131,12 @@ def ratcheted_demand(peak: InputWatt, highest: InputWatt, ratchet: Percent) -> I
     id="blended_price",
     symbol="r",
     formula="C / E",
-    symbols={"C": "cost", "E": "energy"},
     source=_BILL,
 )
-def blended_price(cost: Money, energy: Joule) -> MoneyPerJoule:
+def blended_price(
+    cost: Annotated[Money, In("of the year", "C")], energy: Annotated[Joule, In("of the year", "E", above=0)]
+) -> MoneyPerJoule:
     """Mean price of all that a bill names: not what a saved kilowatt-hour is worth.
-
-    Parameters
-    ----------
-    cost : of the year [money]
-    energy : of the year, > 0 [J]
 
     Examples
     --------

@@ -6,9 +6,10 @@ mixed. The first year's saving is not escalated, except in `escalated_present_va
 
 import math
 from collections.abc import Callable
+from typing import Annotated
 
 from mainspring.core.errors import NoSolution, check_range
-from mainspring.core.method import DERIVED, Source, method
+from mainspring.core.method import DERIVED, In, Source, method
 from mainspring.core.quantity import Money, Percent, Ratio, Year
 
 _HANDBOOK_135 = Source("NIST Handbook 135", "life-cycle costing, from memory", "handbook")
@@ -34,17 +35,13 @@ def _present(flows: list[float], discount: float) -> float:
     source=_HANDBOOK_135,
 )
 def present_value_of_savings(
-    yearly_saving: Money, discount: Ratio, escalation: Ratio, years: Year, upkeep: Money = 0.0
+    yearly_saving: Annotated[Money, In("of the first year")],
+    discount: Annotated[Ratio, In("nominal rate a year", above=-1)],
+    escalation: Annotated[Ratio, In("of the energy price a year", above=-1)],
+    years: Annotated[Year, In("whole years counted", atleast=1)],
+    upkeep: Annotated[Money, In("more a year than before, not escalated")] = 0.0,
 ) -> Money:
     """Present value of the savings of all years, upkeep taken off.
-
-    Parameters
-    ----------
-    yearly_saving : of the first year [money]
-    discount : nominal rate a year, > -1 [-]
-    escalation : of the energy price a year, > -1 [-]
-    years : whole years counted, >= 1 [a]
-    upkeep : more a year than before, not escalated [money]
 
     Examples
     --------
@@ -58,16 +55,12 @@ def present_value_of_savings(
     id="savings_to_investment",
     symbol="SIR",
     formula="PV / C",
-    symbols={"PV": "present_value", "C": "net_cost"},
     source=_HANDBOOK_135,
 )
-def savings_to_investment(present_value: Money, net_cost: Money) -> Ratio:
+def savings_to_investment(
+    present_value: Annotated[Money, In("of the savings", "PV")], net_cost: Annotated[Money, In("spent", "C", above=0)]
+) -> Ratio:
     """Savings to investment: above 1 it pays within the years counted.
-
-    Parameters
-    ----------
-    present_value : of the savings [money]
-    net_cost : spent, > 0 [money]
 
     Examples
     --------
@@ -93,17 +86,13 @@ def _root(of: Callable[[float], float]) -> float:
     source=_HANDBOOK_135,
 )
 def internal_rate_of_return(
-    net_cost: Money, yearly_saving: Money, escalation: Ratio, years: Year, upkeep: Money = 0.0
+    net_cost: Annotated[Money, In("spent at the start", above=0)],
+    yearly_saving: Annotated[Money, In("of the first year")],
+    escalation: Annotated[Ratio, In("of the energy price a year", above=-1)],
+    years: Annotated[Year, In("whole years counted", atleast=1)],
+    upkeep: Annotated[Money, In("more a year than before")] = 0.0,
 ) -> Percent:
     """Rate at which the savings are just worth the cost.
-
-    Parameters
-    ----------
-    net_cost : spent at the start, > 0 [money]
-    yearly_saving : of the first year [money]
-    escalation : of the energy price a year, > -1 [-]
-    years : whole years counted, >= 1 [a]
-    upkeep : more a year than before [money]
 
     Raises
     ------
@@ -126,18 +115,14 @@ def internal_rate_of_return(
     source=_HANDBOOK_135,
 )
 def modified_rate_of_return(
-    net_cost: Money, yearly_saving: Money, reinvest: Ratio, escalation: Ratio, years: Year, upkeep: Money = 0.0
+    net_cost: Annotated[Money, In("spent at the start", above=0)],
+    yearly_saving: Annotated[Money, In("of the first year")],
+    reinvest: Annotated[Ratio, In("rate at which savings are put by", above=-1)],
+    escalation: Annotated[Ratio, In("of the energy price a year", above=-1)],
+    years: Annotated[Year, In("whole years counted", atleast=1)],
+    upkeep: Annotated[Money, In("more a year than before")] = 0.0,
 ) -> Percent:
     """Rate of return when what comes in is put by at a rate of its own.
-
-    Parameters
-    ----------
-    net_cost : spent at the start, > 0 [money]
-    yearly_saving : of the first year [money]
-    reinvest : rate at which savings are put by, > -1 [-]
-    escalation : of the energy price a year, > -1 [-]
-    years : whole years counted, >= 1 [a]
-    upkeep : more a year than before [money]
 
     Raises
     ------
@@ -164,18 +149,14 @@ def modified_rate_of_return(
     source=_HANDBOOK_135,
 )
 def discounted_payback(
-    net_cost: Money, yearly_saving: Money, discount: Ratio, escalation: Ratio, years: Year, upkeep: Money = 0.0
+    net_cost: Annotated[Money, In("spent at the start", atleast=0)],
+    yearly_saving: Annotated[Money, In("of the first year")],
+    discount: Annotated[Ratio, In("nominal rate a year", above=-1)],
+    escalation: Annotated[Ratio, In("of the energy price a year", above=-1)],
+    years: Annotated[Year, In("whole years counted", atleast=1)],
+    upkeep: Annotated[Money, In("more a year than before")] = 0.0,
 ) -> Year:
     """Years until the discounted savings have paid the cost.
-
-    Parameters
-    ----------
-    net_cost : spent at the start, >= 0 [money]
-    yearly_saving : of the first year [money]
-    discount : nominal rate a year, > -1 [-]
-    escalation : of the energy price a year, > -1 [-]
-    years : whole years counted, >= 1 [a]
-    upkeep : more a year than before [money]
 
     Raises
     ------
@@ -202,14 +183,12 @@ def discounted_payback(
     words=True,
     source=_HANDBOOK_135,
 )
-def escalated_present_value(discount: Ratio, escalation: Ratio, years: Year) -> Ratio:
+def escalated_present_value(
+    discount: Annotated[Ratio, In("rate a year", above=-1)],
+    escalation: Annotated[Ratio, In("rate a year", above=-1)],
+    years: Annotated[Year, In("whole years", atleast=1)],
+) -> Ratio:
     """Present value of one unit of money a year that escalates, the first year's escalated already.
-
-    Parameters
-    ----------
-    discount : rate a year, > -1 [-]
-    escalation : rate a year, > -1 [-]
-    years : whole years, >= 1 [a]
 
     Examples
     --------
@@ -226,14 +205,12 @@ def escalated_present_value(discount: Ratio, escalation: Ratio, years: Year) -> 
     words=True,
     source=_HANDBOOK_135,
 )
-def rising_present_value(discount: Ratio, escalation: Ratio, years: Year) -> Ratio:
+def rising_present_value(
+    discount: Annotated[Ratio, In("rate a year", above=-1)],
+    escalation: Annotated[Ratio, In("rate a year", above=-1)],
+    years: Annotated[Year, In("whole years", atleast=1)],
+) -> Ratio:
     """Present value of one unit of money a year that escalates from the second year on, as all worth here counts.
-
-    Parameters
-    ----------
-    discount : rate a year, > -1 [-]
-    escalation : rate a year, > -1 [-]
-    years : whole years, >= 1 [a]
 
     Examples
     --------
@@ -247,16 +224,12 @@ def rising_present_value(discount: Ratio, escalation: Ratio, years: Year) -> Rat
     id="capital_recovery",
     symbol="CRF",
     formula="d * (1 + d)**n / ((1 + d)**n - 1)",
-    symbols={"d": "discount", "n": "years"},
     source=_HANDBOOK_135,
 )
-def capital_recovery(discount: Ratio, years: Year) -> Ratio:
+def capital_recovery(
+    discount: Annotated[Ratio, In("rate a year", "d", above=0)], years: Annotated[Year, In("", "n", above=0)]
+) -> Ratio:
     """What of a sum is due every year so that it is paid with interest.
-
-    Parameters
-    ----------
-    discount : rate a year, > 0 [-]
-    years : > 0 [a]
 
     Examples
     --------
@@ -271,16 +244,12 @@ def capital_recovery(discount: Ratio, years: Year) -> Ratio:
     id="real_rate",
     symbol="d_r",
     formula="(1 + d) / (1 + i) - 1",
-    symbols={"d": "nominal", "i": "inflation"},
     source=_FISHER,
 )
-def real_rate(nominal: Ratio, inflation: Ratio) -> Percent:
+def real_rate(
+    nominal: Annotated[Ratio, In("a year", "d", above=-1)], inflation: Annotated[Ratio, In("a year", "i", above=-1)]
+) -> Percent:
     """Rate with inflation taken out.
-
-    Parameters
-    ----------
-    nominal : a year, > -1 [-]
-    inflation : a year, > -1 [-]
 
     Examples
     --------
@@ -294,16 +263,13 @@ def real_rate(nominal: Ratio, inflation: Ratio) -> Percent:
     id="break_even_share",
     symbol="x",
     formula="C / PV",
-    symbols={"C": "net_cost", "PV": "present_value"},
     source=DERIVED,
 )
-def break_even_share(net_cost: Money, present_value: Money) -> Ratio:
+def break_even_share(
+    net_cost: Annotated[Money, In("spent", "C", atleast=0)],
+    present_value: Annotated[Money, In("of the savings at the hours entered", "PV", above=0)],
+) -> Ratio:
     """Share of the hours, all levels alike, at which the savings just pay the cost in the years counted.
-
-    Parameters
-    ----------
-    net_cost : spent, >= 0 [money]
-    present_value : of the savings at the hours entered, > 0 [money]
 
     Examples
     --------

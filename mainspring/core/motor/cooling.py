@@ -1,9 +1,10 @@
 """Cooling of the motor: shaft fan at low speed, water past a submersible, winding temperature."""
 
 import math
+from typing import Annotated
 
 from mainspring.core.errors import OutOfRange, check_range
-from mainspring.core.method import DERIVED, Source, method
+from mainspring.core.method import DERIVED, In, Source, method
 from mainspring.core.quantity import (
     CubicMetrePerSecond,
     DegC,
@@ -27,16 +28,14 @@ RESISTANCE_CONSTANT = {"copper": 234.5, "aluminium": 225.0}  # °C
 
 @method(
     id="annulus_velocity", symbol="v", formula="4 * Q / (pi * (D**2 - d**2))",
-    symbols={"Q": "flow", "D": "bore", "d": "motor_diameter"}, source=DERIVED,
+    source=DERIVED,
 )  # fmt: skip
-def annulus_velocity(flow: CubicMetrePerSecond, bore: Diameter, motor_diameter: Diameter) -> MetrePerSecond:
+def annulus_velocity(
+    flow: Annotated[CubicMetrePerSecond, In("all of it passing the motor", "Q")],
+    bore: Annotated[Diameter, In("inside diameter of casing or sleeve, above the motor's", "D")],
+    motor_diameter: Annotated[Diameter, In("outside", "d", above=0)],
+) -> MetrePerSecond:
     """Speed of the water past a submersible motor in a casing or sleeve.
-
-    Parameters
-    ----------
-    flow : all of it passing the motor [m³/s]
-    bore : inside diameter of casing or sleeve, above the motor's [m]
-    motor_diameter : outside, > 0 [m]
 
     Examples
     --------
@@ -49,16 +48,14 @@ def annulus_velocity(flow: CubicMetrePerSecond, bore: Diameter, motor_diameter: 
 
 @method(
     id="flow_for_velocity", symbol="Q", formula="v * pi * (D**2 - d**2) / 4",
-    symbols={"v": "velocity", "D": "bore", "d": "motor_diameter"}, source=DERIVED,
+    source=DERIVED,
 )  # fmt: skip
-def flow_for_velocity(velocity: MetrePerSecond, bore: Diameter, motor_diameter: Diameter) -> CubicMetrePerSecond:
+def flow_for_velocity(
+    velocity: Annotated[MetrePerSecond, In("wanted", "v")],
+    bore: Annotated[Diameter, In("inside diameter of casing or sleeve, above the motor's", "D")],
+    motor_diameter: Annotated[Diameter, In("outside", "d", above=0)],
+) -> CubicMetrePerSecond:
     """Flow that passes a submersible motor at a velocity.
-
-    Parameters
-    ----------
-    velocity : wanted [m/s]
-    bore : inside diameter of casing or sleeve, above the motor's [m]
-    motor_diameter : outside, > 0 [m]
 
     Examples
     --------
@@ -71,16 +68,14 @@ def flow_for_velocity(velocity: MetrePerSecond, bore: Diameter, motor_diameter: 
 
 @method(
     id="sleeve_bore", symbol="D", formula="sqrt(d**2 + 4 * Q / (pi * v))",
-    symbols={"v": "velocity", "Q": "flow", "d": "motor_diameter"}, source=DERIVED,
+    source=DERIVED,
 )  # fmt: skip
-def sleeve_bore(flow: CubicMetrePerSecond, motor_diameter: Diameter, velocity: MetrePerSecond) -> Diameter:
+def sleeve_bore(
+    flow: Annotated[CubicMetrePerSecond, In("at the lowest speed", "Q")],
+    motor_diameter: Annotated[Diameter, In("outside", "d")],
+    velocity: Annotated[MetrePerSecond, In("needed", "v", above=0)],
+) -> Diameter:
     """Largest inside diameter of a flow sleeve that keeps a velocity past the motor.
-
-    Parameters
-    ----------
-    flow : at the lowest speed [m³/s]
-    motor_diameter : outside [m]
-    velocity : needed, > 0 [m/s]
 
     Examples
     --------
@@ -94,12 +89,8 @@ def sleeve_bore(flow: CubicMetrePerSecond, motor_diameter: Diameter, velocity: M
     id="least_cooling_velocity", symbol="v_min", formula="0.08 m/s to 110 mm diameter, 0.15 m/s beyond", words=True,
     source=Source("NEMA MG-1 part 18 class; 0.25 and 0.5 ft/s", "the maker's figure governs, from memory", "guideline"),
 )  # fmt: skip
-def least_cooling_velocity(motor_diameter: Diameter) -> MetrePerSecond:
+def least_cooling_velocity(motor_diameter: Annotated[Diameter, In("outside", above=0)]) -> MetrePerSecond:
     """Velocity a water-cooled submersible motor needs in cool water.
-
-    Parameters
-    ----------
-    motor_diameter : outside, > 0 [m]
 
     Examples
     --------
@@ -110,15 +101,10 @@ def least_cooling_velocity(motor_diameter: Diameter) -> MetrePerSecond:
 
 
 @method(
-    id="square_law_torque", symbol="T", formula="s**2", symbols={"s": "speed_ratio"},
-    source=Source("affinity laws", kind="law"),
+    id="square_law_torque", symbol="T", formula="s**2", source=Source("affinity laws", kind="law"),
 )  # fmt: skip
-def square_law_torque(speed_ratio: Ratio) -> Percent:
+def square_law_torque(speed_ratio: Annotated[Ratio, In("of full speed", "s")]) -> Percent:
     """Torque of a centrifugal machine at a speed, as a share of full.
-
-    Parameters
-    ----------
-    speed_ratio : of full speed [-]
 
     Examples
     --------
@@ -132,12 +118,8 @@ def square_law_torque(speed_ratio: Ratio) -> Percent:
     id="torque_limit_self_ventilated", symbol="T_max", formula="look-up by speed, linear between", words=True,
     source=Source("class of IEC TS 60034-25 figures; the maker's curve governs", "low confidence, from memory", "from memory"),  # noqa: E501
 )  # fmt: skip
-def torque_limit_self_ventilated(speed_ratio: Ratio) -> Percent:
+def torque_limit_self_ventilated(speed_ratio: Annotated[Ratio, In("of rated speed, above 0")]) -> Percent:
     """Torque a motor with its own shaft fan may give for ever at a speed, as a share of rated.
-
-    Parameters
-    ----------
-    speed_ratio : of rated speed, above 0 [-]
 
     Examples
     --------
@@ -150,15 +132,13 @@ def torque_limit_self_ventilated(speed_ratio: Ratio) -> Percent:
 
 @method(
     id="square_law_copper_loss", symbol="P_cu", formula="i_0**2 + (1 - i_0**2) * s**4",
-    symbols={"i_0": "magnetising_share", "s": "speed_ratio"}, source=DERIVED,
+    source=DERIVED,
 )  # fmt: skip
-def square_law_copper_loss(speed_ratio: Ratio, magnetising_share: Ratio) -> Percent:
+def square_law_copper_loss(
+    speed_ratio: Annotated[Ratio, In("of rated speed", "s")],
+    magnetising_share: Annotated[Ratio, In("no-load current over rated current", "i_0")],
+) -> Percent:
     """Winding loss on a square-law load at a speed, as a share of rated.
-
-    Parameters
-    ----------
-    speed_ratio : of rated speed [-]
-    magnetising_share : no-load current over rated current [-]
 
     Examples
     --------
@@ -170,18 +150,15 @@ def square_law_copper_loss(speed_ratio: Ratio, magnetising_share: Ratio) -> Perc
 
 @method(
     id="winding_temperature", symbol="T_2", formula="(R_2 / R_1) * (k + T_1) - k",
-    symbols={"R_1": "cold_resistance", "T_1": "cold_degc", "R_2": "hot_resistance", "k": "constant"},
     source=Source("IEC 60034-1", "8.6.2, rise by resistance; 234.5 copper, 225 aluminium, from memory", "standard"),
 )  # fmt: skip
-def winding_temperature(cold_resistance: Ohm, cold_degc: DegC, hot_resistance: Ohm, constant: float = 234.5) -> DegC:
+def winding_temperature(
+    cold_resistance: Annotated[Ohm, In("at the cold temperature", "R_1", above=0)],
+    cold_degc: Annotated[DegC, In("of the cold winding", "T_1")],
+    hot_resistance: Annotated[Ohm, In("just after switching off", "R_2")],
+    constant: Annotated[float, In("of the metal", "k")] = 234.5,
+) -> DegC:
     """Mean temperature of a winding from its resistance.
-
-    Parameters
-    ----------
-    cold_resistance : at the cold temperature, > 0 [Ω]
-    cold_degc : of the cold winding [°C]
-    hot_resistance : just after switching off [Ω]
-    constant : of the metal [°C]
 
     Examples
     --------
@@ -192,16 +169,13 @@ def winding_temperature(cold_resistance: Ohm, cold_degc: DegC, hot_resistance: O
 
 
 @method(
-    id="temperature_rise", symbol="dT", formula="T - T_a", symbols={"T": "hot_degc", "T_a": "ambient_degc"},
-    source=DERIVED,
+    id="temperature_rise", symbol="dT", formula="T - T_a", source=DERIVED,
 )  # fmt: skip
-def temperature_rise(hot_degc: DegC, ambient_degc: DegC) -> Kelvin:
+def temperature_rise(
+    hot_degc: Annotated[DegC, In("of the part", "T")],
+    ambient_degc: Annotated[DegC, In("of the air at that time", "T_a")],
+) -> Kelvin:
     """Rise over the surroundings.
-
-    Parameters
-    ----------
-    hot_degc : of the part [°C]
-    ambient_degc : of the air at that time [°C]
 
     Examples
     --------
@@ -215,12 +189,8 @@ def temperature_rise(hot_degc: DegC, ambient_degc: DegC) -> Kelvin:
     id="insulation_limit", symbol="T_max", formula="40 + rise limit + hot-spot allowance of the class", words=True,
     source=Source("IEC 60085 / NEMA MG-1 12.43", "from memory", "standard"),
 )  # fmt: skip
-def insulation_limit(insulation: str) -> DegC:
+def insulation_limit(insulation: Annotated[str, In("B, F or H")]) -> DegC:
     """Hottest spot that an insulation class allows.
-
-    Parameters
-    ----------
-    insulation : B, F or H [-]
 
     Examples
     --------
@@ -234,16 +204,14 @@ def insulation_limit(insulation: str) -> DegC:
 
 @method(
     id="rise_at_load", symbol="dT", formula="dT_r * (x_f + (1 - x_f) * L**2)",
-    symbols={"dT_r": "rated_rise", "L": "load", "x_f": "fixed_share"}, source=DERIVED,
+    source=DERIVED,
 )  # fmt: skip
-def rise_at_load(rated_rise: Kelvin, load: Ratio, fixed_share: Ratio = 0.36) -> Kelvin:
+def rise_at_load(
+    rated_rise: Annotated[Kelvin, In("at full load", "dT_r")],
+    load: Annotated[Ratio, In("", "L")],
+    fixed_share: Annotated[Ratio, In("of the losses", "x_f")] = 0.36,
+) -> Kelvin:
     """Winding rise at part load, losses part fixed and part with the square of load.
-
-    Parameters
-    ----------
-    rated_rise : at full load [K]
-    load : [-]
-    fixed_share : of the losses [-]
 
     Examples
     --------
@@ -255,16 +223,12 @@ def rise_at_load(rated_rise: Kelvin, load: Ratio, fixed_share: Ratio = 0.36) -> 
 
 @method(
     id="service_factor_power", symbol="P", formula="SF * P_r",
-    symbols={"SF": "service_factor", "P_r": "rated_power"},
     source=Source("NEMA MG-1", "1.42; on sine supply only, from memory", "standard"),
 )  # fmt: skip
-def service_factor_power(rated_power: Watt, service_factor: Ratio) -> Watt:
+def service_factor_power(
+    rated_power: Annotated[Watt, In("of the plate", "P_r")], service_factor: Annotated[Ratio, In("of the plate", "SF")]
+) -> Watt:
     """Power a service factor allows on sine supply; on a drive count 1.0.
-
-    Parameters
-    ----------
-    rated_power : of the plate [W]
-    service_factor : of the plate [-]
 
     Examples
     --------
@@ -276,16 +240,13 @@ def service_factor_power(rated_power: Watt, service_factor: Ratio) -> Watt:
 
 @method(
     id="inverter_motor_loss", symbol="P_L", formula="P_s * (1 + r)",
-    symbols={"P_s": "sine_loss", "r": "extra_share"},
     source=Source("IEC 61800-9-2", "r = 0.15, low confidence, from memory", "from memory"),
 )  # fmt: skip
-def inverter_motor_loss(sine_loss: Watt, extra_share: Ratio = 0.15) -> Watt:
+def inverter_motor_loss(
+    sine_loss: Annotated[Watt, In("on sine supply", "P_s")],
+    extra_share: Annotated[Ratio, In("added by the harmonics of the drive", "r")] = 0.15,
+) -> Watt:
     """Motor loss on a drive's output.
-
-    Parameters
-    ----------
-    sine_loss : on sine supply [W]
-    extra_share : added by the harmonics of the drive [-]
 
     Examples
     --------
@@ -296,15 +257,11 @@ def inverter_motor_loss(sine_loss: Watt, extra_share: Ratio = 0.15) -> Watt:
 
 
 @method(
-    id="motor_peak_withstand", symbol="V_max", formula="3.1 * V", symbols={"V": "rated_voltage"},
+    id="motor_peak_withstand", symbol="V_max", formula="3.1 * V",
     source=Source("NEMA MG-1", "31.4.4.2, inverter-duty motor up to 600 V, from memory", "standard"),
 )  # fmt: skip
-def motor_peak_withstand(rated_voltage: Volt) -> Volt:
+def motor_peak_withstand(rated_voltage: Annotated[Volt, In("up to 600", "V")]) -> Volt:
     """Peak voltage an inverter-duty motor stands.
-
-    Parameters
-    ----------
-    rated_voltage : up to 600 [V]
 
     Examples
     --------

@@ -1,9 +1,10 @@
 """What the amps on a plate must agree with."""
 
 import math
+from typing import Annotated
 
 from mainspring.core.errors import OutOfRange, check_range, check_whole
-from mainspring.core.method import DERIVED, Source, given, method
+from mainspring.core.method import DERIVED, In, Source, given, method
 from mainspring.core.quantity import HORSEPOWER, Ampere, Count, Hertz, Ratio, Volt, VoltAmpere, Watt
 from mainspring.core.tables import interpolate, table
 
@@ -12,18 +13,15 @@ from mainspring.core.tables import interpolate, table
     id="line_current",
     symbol="I",
     formula="P / (sqrt(3) * V * pf * eta)",
-    symbols={"P": "power", "V": "voltage", "pf": "power_factor", "eta": "efficiency"},
     source=DERIVED,
 )
-def line_current(power: Watt, voltage: Volt, power_factor: Ratio, efficiency: Ratio) -> Ampere:
+def line_current(
+    power: Annotated[Watt, In("at the shaft", "P")],
+    voltage: Annotated[Volt, In("line to line", "V", above=0)],
+    power_factor: Annotated[Ratio, In("", "pf", above=0, upto=1)],
+    efficiency: Annotated[Ratio, In("", "eta", above=0, upto=1)],
+) -> Ampere:
     """Line current of a three-phase motor from its shaft power.
-
-    Parameters
-    ----------
-    power : at the shaft [W]
-    voltage : line to line [V], > 0
-    power_factor : 0 < pf <= 1 [-]
-    efficiency : 0 < η <= 1 [-]
 
     Examples
     --------
@@ -37,18 +35,15 @@ def line_current(power: Watt, voltage: Volt, power_factor: Ratio, efficiency: Ra
     id="power_from_plate",
     symbol="P",
     formula="sqrt(3) * V * I * pf * eta",
-    symbols={"V": "voltage", "I": "current", "pf": "power_factor", "eta": "efficiency"},
     source=DERIVED,
 )
-def power_from_plate(voltage: Volt, current: Ampere, power_factor: Ratio, efficiency: Ratio) -> Watt:
+def power_from_plate(
+    voltage: Annotated[Volt, In("line to line", "V")],
+    current: Annotated[Ampere, In("line current", "I")],
+    power_factor: Annotated[Ratio, In("", "pf", above=0, upto=1)],
+    efficiency: Annotated[Ratio, In("", "eta", above=0, upto=1)],
+) -> Watt:
     """Shaft power that a plate's volts and amps amount to.
-
-    Parameters
-    ----------
-    voltage : line to line [V]
-    current : line current [A]
-    power_factor : 0 < pf <= 1 [-]
-    efficiency : 0 < η <= 1 [-]
 
     Examples
     --------
@@ -62,18 +57,15 @@ def power_from_plate(voltage: Volt, current: Ampere, power_factor: Ratio, effici
     id="implied_power_factor",
     symbol="pf",
     formula="P / (sqrt(3) * V * I * eta)",
-    symbols={"P": "power", "V": "voltage", "I": "current", "eta": "efficiency"},
     source=DERIVED,
 )
-def implied_power_factor(power: Watt, voltage: Volt, current: Ampere, efficiency: Ratio) -> Ratio:
+def implied_power_factor(
+    power: Annotated[Watt, In("rated shaft power", "P")],
+    voltage: Annotated[Volt, In("line to line", "V", above=0)],
+    current: Annotated[Ampere, In("full-load current", "I", above=0)],
+    efficiency: Annotated[Ratio, In("", "eta", above=0, upto=1)],
+) -> Ratio:
     """Power factor that a plate's power, volts, amps and efficiency imply; no real one exceeds 1.
-
-    Parameters
-    ----------
-    power : rated shaft power [W]
-    voltage : line to line [V], > 0
-    current : full-load current [A], > 0
-    efficiency : 0 < η <= 1 [-]
 
     Examples
     --------
@@ -87,16 +79,12 @@ def implied_power_factor(power: Watt, voltage: Volt, current: Ampere, efficiency
     id="apparent_power",
     symbol="S",
     formula="sqrt(3) * V * I",
-    symbols={"V": "voltage", "I": "current"},
     source=DERIVED,
 )
-def apparent_power(voltage: Volt, current: Ampere) -> VoltAmpere:
+def apparent_power(
+    voltage: Annotated[Volt, In("line to line", "V")], current: Annotated[Ampere, In("line current", "I")]
+) -> VoltAmpere:
     """Apparent power of a three-phase load.
-
-    Parameters
-    ----------
-    voltage : line to line [V]
-    current : line current [A]
 
     Examples
     --------
@@ -113,14 +101,12 @@ def apparent_power(voltage: Volt, current: Ampere) -> VoltAmpere:
     words=True,
     source=Source("NFPA 70 (NEC)", "tables 430.248 and 430.250, from memory", kind="standard"),
 )
-def table_full_load_current(power: Watt, voltage: Volt, phases: Count = 3) -> Ampere:
+def table_full_load_current(
+    power: Annotated[Watt, In("rated power, one of the table's horsepower sizes")],
+    voltage: Annotated[Volt, In("one of the table's voltages")],
+    phases: Annotated[Count, In("3 or 1")] = 3,
+) -> Ampere:
     """Table full-load current of a standard 60 Hz motor; for conductors and as a sanity check, deliberately high.
-
-    Parameters
-    ----------
-    power : rated power, one of the table's horsepower sizes [W]
-    voltage : one of the table's voltages [V]
-    phases : 3 or 1 [-]
 
     Raises
     ------
@@ -150,12 +136,8 @@ def table_full_load_current(power: Watt, voltage: Volt, phases: Count = 3) -> Am
     words=True,
     source=Source("NEMA MG-1", "10.32.4 standard ratings, from memory", kind="standard"),
 )
-def next_standard_horsepower(power: Watt) -> Watt:
+def next_standard_horsepower(power: Annotated[Watt, In("needed at the shaft, and up to 200 hp", above=0)]) -> Watt:
     """Next standard NEMA motor rating not below a power.
-
-    Parameters
-    ----------
-    power : needed at the shaft [W], > 0 and up to 200 hp
 
     Examples
     --------
@@ -174,14 +156,12 @@ def next_standard_horsepower(power: Watt) -> Watt:
     words=True,
     source=Source("IEC 60947-4-1 annex G (50 Hz), NFPA 70 table 430.250 (60 Hz)", "from memory", kind="standard"),
 )
-def usual_full_load_current(power: Watt, voltage: Volt, frequency: Hertz = 50.0) -> Ampere:
+def usual_full_load_current(
+    power: Annotated[Watt, In("rated, 0.37 to 150 kW")],
+    voltage: Annotated[Volt, In("line to line at the connection in use", above=0)],
+    frequency: Annotated[Hertz, In("50 or 60 of the plate")] = 50.0,
+) -> Ampere:
     """Full-load current usual for a three-phase induction motor of a size; a sanity check, not a plate.
-
-    Parameters
-    ----------
-    power : rated, 0.37 to 150 kW [W]
-    voltage : line to line at the connection in use, > 0 [V]
-    frequency : 50 or 60 of the plate [Hz]
 
     Raises
     ------
@@ -210,18 +190,15 @@ def usual_full_load_current(power: Watt, voltage: Volt, frequency: Hertz = 50.0)
     id="single_phase_power_from_plate",
     symbol="P",
     formula="V * I * pf * eta",
-    symbols={"V": "voltage", "I": "current", "pf": "power_factor", "eta": "efficiency"},
     source=DERIVED,
 )
-def single_phase_power_from_plate(voltage: Volt, current: Ampere, power_factor: Ratio, efficiency: Ratio) -> Watt:
+def single_phase_power_from_plate(
+    voltage: Annotated[Volt, In("", "V")],
+    current: Annotated[Ampere, In("full-load amps", "I")],
+    power_factor: Annotated[Ratio, In("", "pf")],
+    efficiency: Annotated[Ratio, In("", "eta")],
+) -> Watt:
     """Shaft power that a single-phase plate's other values imply.
-
-    Parameters
-    ----------
-    voltage : [V]
-    current : full-load amps [A]
-    power_factor : [-]
-    efficiency : [-]
 
     Examples
     --------
@@ -235,18 +212,15 @@ def single_phase_power_from_plate(voltage: Volt, current: Ampere, power_factor: 
     id="single_phase_current",
     symbol="I",
     formula="P / (V * pf * eta)",
-    symbols={"P": "power", "V": "voltage", "pf": "power_factor", "eta": "efficiency"},
     source=DERIVED,
 )
-def single_phase_current(power: Watt, voltage: Volt, power_factor: Ratio, efficiency: Ratio) -> Ampere:
+def single_phase_current(
+    power: Annotated[Watt, In("at the shaft", "P")],
+    voltage: Annotated[Volt, In("", "V", above=0)],
+    power_factor: Annotated[Ratio, In("", "pf", above=0, upto=1)],
+    efficiency: Annotated[Ratio, In("", "eta", above=0, upto=1)],
+) -> Ampere:
     """Line current of a single-phase motor at a shaft power.
-
-    Parameters
-    ----------
-    power : at the shaft [W]
-    voltage : > 0 [V]
-    power_factor : 0 < pf <= 1 [-]
-    efficiency : 0 < η <= 1 [-]
 
     Examples
     --------

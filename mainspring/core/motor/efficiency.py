@@ -2,10 +2,10 @@
 
 import itertools
 import math
-from typing import NamedTuple
+from typing import Annotated, NamedTuple
 
 from mainspring.core.errors import NoSolution, OutOfRange, check_range
-from mainspring.core.method import Source, given, method
+from mainspring.core.method import In, Source, given, method
 from mainspring.core.practice.supply import BETWEEN_REGIONS
 from mainspring.core.quantity import HORSEPOWER, Count, Hertz, Percent, Ratio, Watt
 from mainspring.core.tables import table
@@ -16,14 +16,12 @@ _TWO_LOSS = Source("IEC TS 60034-31", "two-loss interpolation, from memory", "st
 
 
 @method(id="ie_efficiency", symbol="eta_IE", formula="look-up by class, poles and size", words=True, source=_IEC)
-def ie_efficiency(power: Watt, poles: Count, ie_class: str) -> Percent:
+def ie_efficiency(
+    power: Annotated[Watt, In("rated power, a size of the table")],
+    poles: Annotated[Count, In("2, 4, 6 or 8")],
+    ie_class: Annotated[str, In("IE1, IE2, IE3 or IE4")],
+) -> Percent:
     """Nominal efficiency limit of an IE class at 50 Hz for a listed size.
-
-    Parameters
-    ----------
-    power : rated power, a size of the table [W]
-    poles : 2, 4, 6 or 8 [-]
-    ie_class : IE1, IE2, IE3 or IE4
 
     Raises
     ------
@@ -60,14 +58,12 @@ def _pole_column(classes: dict[str, dict[str, list[float]]], ie_class: str, pole
     words=True,
     source=_IEC,
 )
-def ie_efficiency_fit(power: Watt, poles: Count, ie_class: str) -> Percent:
+def ie_efficiency_fit(
+    power: Annotated[Watt, In("rated power, 750 to 200 000")],
+    poles: Annotated[Count, In("2, 4, 6 or 8")],
+    ie_class: Annotated[str, In("IE1, IE2, IE3 or IE4")],
+) -> Percent:
     """Nominal efficiency limit of an IE class at 50 Hz at any size from 0.75 to 200 kW.
-
-    Parameters
-    ----------
-    power : rated power [W], 750 to 200 000
-    poles : 2, 4, 6 or 8 [-]
-    ie_class : IE1, IE2, IE3 or IE4
 
     Raises
     ------
@@ -91,15 +87,13 @@ def ie_efficiency_fit(power: Watt, poles: Count, ie_class: str) -> Percent:
 @method(
     id="nema_efficiency", symbol="eta_NEMA", formula="look-up by table, enclosure, poles, size", words=True, source=_MG1
 )
-def nema_efficiency(power: Watt, poles: Count, enclosure: str = "TEFC", grade: str = "premium") -> Percent:
+def nema_efficiency(
+    power: Annotated[Watt, In("rated power, a horsepower size of the table")],
+    poles: Annotated[Count, In("2, 4, 6 (8 in table 12-11)")],
+    enclosure: Annotated[str, In("TEFC or ODP")] = "TEFC",
+    grade: Annotated[str, In("premium or energy_efficient")] = "premium",
+) -> Percent:
     """Nominal full-load efficiency of a 60 Hz motor, premium (12-12) or energy efficient (12-11).
-
-    Parameters
-    ----------
-    power : rated power, a horsepower size of the table [W]
-    poles : 2, 4, 6 (8 in table 12-11) [-]
-    enclosure : TEFC or ODP
-    grade : premium or energy_efficient
 
     Raises
     ------
@@ -130,12 +124,8 @@ def nema_efficiency(power: Watt, poles: Count, enclosure: str = "TEFC", grade: s
     words=True,
     source=Source("NEMA MG-1", "table 12-10, from memory", "standard"),
 )
-def nema_minimum_efficiency(nominal: Percent) -> Percent:
+def nema_minimum_efficiency(nominal: Annotated[Percent, In("nominal efficiency, a rung of the ladder")]) -> Percent:
     """Guaranteed minimum efficiency that goes with a nominal one.
-
-    Parameters
-    ----------
-    nominal : nominal efficiency, a rung of the ladder [-]
 
     Examples
     --------
@@ -162,17 +152,14 @@ class LossSplit(NamedTuple):
     id="loss_split",
     symbol="v",
     formula="v_L = [(1/η100 - 1) - 0.75 (1/η75 - 1)] / 0.4375; v_0 = (1/η100 - 1) - v_L",
-    symbols={"η100": "efficiency_full", "η75": "efficiency_75"},
     words=True,
     source=_TWO_LOSS,
 )
-def loss_split(efficiency_full: Percent, efficiency_75: Percent) -> LossSplit:
+def loss_split(
+    efficiency_full: Annotated[Percent, In("at full load", "η100", above=0, below=1)],
+    efficiency_75: Annotated[Percent, In("at three quarters load", "η75", above=0, below=1)],
+) -> LossSplit:
     """Constant and load-dependent losses of a motor from its efficiency at 100 % and 75 % load.
-
-    Parameters
-    ----------
-    efficiency_full : at full load, 0 < η < 1 [-]
-    efficiency_75 : at three quarters load, 0 < η < 1 [-]
 
     Raises
     ------
@@ -198,17 +185,14 @@ def loss_split(efficiency_full: Percent, efficiency_75: Percent) -> LossSplit:
     id="part_load_efficiency",
     symbol="eta_m",
     formula="1 / (1 + v_0 / L + v_L * L)",
-    symbols={"v_0": "constant_loss", "v_L": "load_loss", "L": "load"},
     source=_TWO_LOSS,
 )
-def part_load_efficiency(load: Ratio, constant_loss: Ratio, load_loss: Ratio) -> Percent:
+def part_load_efficiency(
+    load: Annotated[Ratio, In("shaft power over rated power", "L", above=0)],
+    constant_loss: Annotated[Ratio, In("constant losses over rated power", "v_0", atleast=0)],
+    load_loss: Annotated[Ratio, In("load-dependent losses at full load over rated power", "v_L", atleast=0)],
+) -> Percent:
     """Motor efficiency at part load by the two-loss model.
-
-    Parameters
-    ----------
-    load : shaft power over rated power, > 0 [-]
-    constant_loss : constant losses over rated power, >= 0 [-]
-    load_loss : load-dependent losses at full load over rated power, >= 0 [-]
 
     Raises
     ------
@@ -227,22 +211,17 @@ def part_load_efficiency(load: Ratio, constant_loss: Ratio, load_loss: Ratio) ->
     id="motor_loss_at_speed",
     symbol="P_v",
     formula="(v_0 * s**1.2 + v_L * T**2) * P_r",
-    symbols={"v_0": "constant_loss", "v_L": "load_loss", "s": "speed_ratio", "T": "torque_ratio", "P_r": "rated_power"},
     source=Source("two losses of a motor on a drive: iron and windage by speed, copper by torque", "1.2 from memory",
                   "derived"),
 )  # fmt: skip
 def motor_loss_at_speed(
-    constant_loss: Ratio, load_loss: Ratio, speed_ratio: Ratio, torque_ratio: Ratio, rated_power: Watt
+    constant_loss: Annotated[Ratio, In("constant losses over rated power", "v_0")],
+    load_loss: Annotated[Ratio, In("load-dependent losses at full load over rated power", "v_L")],
+    speed_ratio: Annotated[Ratio, In("of rated speed", "s", atleast=0)],
+    torque_ratio: Annotated[Ratio, In("torque over rated torque, 0 to 2", "T")],
+    rated_power: Annotated[Watt, In("", "P_r")],
 ) -> Watt:
     """Loss of a motor on a drive: what is constant at full speed falls with speed, between f and f² of iron.
-
-    Parameters
-    ----------
-    constant_loss : constant losses over rated power [-]
-    load_loss : load-dependent losses at full load over rated power [-]
-    speed_ratio : of rated speed, >= 0 [-]
-    torque_ratio : torque over rated torque, 0 to 2 [-]
-    rated_power : [W]
 
     Examples
     --------
@@ -257,16 +236,13 @@ def motor_loss_at_speed(
     id="best_load",
     symbol="L_best",
     formula="sqrt(v_0 / v_L)",
-    symbols={"v_0": "constant_loss", "v_L": "load_loss"},
     source=_TWO_LOSS,
 )
-def best_load(constant_loss: Ratio, load_loss: Ratio) -> Ratio:
+def best_load(
+    constant_loss: Annotated[Ratio, In("constant losses over rated power", "v_0")],
+    load_loss: Annotated[Ratio, In("load-dependent losses at full load over rated power", "v_L", above=0)],
+) -> Ratio:
     """Load at which a motor's efficiency peaks.
-
-    Parameters
-    ----------
-    constant_loss : constant losses over rated power [-]
-    load_loss : load-dependent losses at full load over rated power, > 0 [-]
 
     Examples
     --------
@@ -280,16 +256,13 @@ def best_load(constant_loss: Ratio, load_loss: Ratio) -> Ratio:
     id="part_load_power_factor",
     symbol="pf",
     formula="cos(atan(tan(acos(pf_r)) / L))",
-    symbols={"pf_r": "rated_power_factor", "L": "load"},
     source=Source("constant magnetising current model", kind="common practice"),
 )
-def part_load_power_factor(rated_power_factor: Ratio, load: Ratio) -> Ratio:
+def part_load_power_factor(
+    rated_power_factor: Annotated[Ratio, In("of the plate", "pf_r", above=0, below=1)],
+    load: Annotated[Ratio, In("shaft power over rated power", "L", above=0)],
+) -> Ratio:
     """Power factor of an induction motor at part load, magnetising current held constant.
-
-    Parameters
-    ----------
-    rated_power_factor : of the plate, 0 < pf < 1 [-]
-    load : shaft power over rated power, > 0 [-]
 
     Examples
     --------
@@ -306,15 +279,15 @@ def part_load_power_factor(rated_power_factor: Ratio, load: Ratio) -> Ratio:
     words=True,
     source=Source("IEC 60034-30-1 / NEMA MG-1 table 12-12", "from memory", "standard"),
 )
-def class_efficiency(power: Watt, poles: Count, ie_class: str, frequency: Hertz = 50.0) -> Percent:
+def class_efficiency(
+    power: Annotated[Watt, In("rated power")],
+    poles: Annotated[Count, In("number of poles")],
+    ie_class: Annotated[str, In("IE1 to IE4")],
+    frequency: Annotated[
+        Hertz, In("50 or 60 Hz; at 60 Hz IE3 is NEMA premium, IE2 energy efficient, and the others have no table")
+    ] = 50.0,
+) -> Percent:
     """Full-load efficiency that a motor of this class and size should carry on its plate.
-
-    Parameters
-    ----------
-    power : rated power [W]
-    poles : number of poles [-]
-    ie_class : IE1 to IE4
-    frequency : 50 or 60 Hz; at 60 Hz IE3 is NEMA premium, IE2 energy efficient, and the others have no table [Hz]
 
     Raises
     ------
@@ -343,12 +316,10 @@ def class_efficiency(power: Watt, poles: Count, ie_class: str, frequency: Hertz 
     words=True,
     source=Source("10 CFR 431.25", "ratings between two listed horsepowers, from memory", "standard"),
 )
-def listed_horsepower(power: Watt) -> Watt:
+def listed_horsepower(
+    power: Annotated[Watt, In("rated power, from half the smallest to the largest size of the table")],
+) -> Watt:
     """Size by which the 60 Hz tables judge a motor between two of theirs.
-
-    Parameters
-    ----------
-    power : rated power, from half the smallest to the largest size of the table [W]
 
     Raises
     ------

@@ -1,24 +1,23 @@
 """What turns and how long it takes: inertia, acceleration, and the shortest ramps."""
 
 import math
+from typing import Annotated
 
 from mainspring.core.errors import NoSolution, check_range, check_whole
-from mainspring.core.method import DERIVED, Source, method
+from mainspring.core.method import DERIVED, In, Source, method
 from mainspring.core.quantity import Inertia, NewtonMetre, Ratio, RevPerMin, Second, Watt
 
 
 @method(
     id="reflected_inertia", symbol="J_m", formula="J * (n_f / n_m)**2",
-    symbols={"J": "inertia", "n_f": "machine_rpm", "n_m": "motor_rpm"}, source=DERIVED,
+    source=DERIVED,
 )  # fmt: skip
-def reflected_inertia(inertia: Inertia, machine_rpm: RevPerMin, motor_rpm: RevPerMin) -> Inertia:
+def reflected_inertia(
+    inertia: Annotated[Inertia, In("of the machine on its own shaft", "J")],
+    machine_rpm: Annotated[RevPerMin, In("of the machine", "n_f")],
+    motor_rpm: Annotated[RevPerMin, In("of the motor", "n_m", above=0)],
+) -> Inertia:
     """Inertia of a belt-driven machine as the motor's shaft feels it.
-
-    Parameters
-    ----------
-    inertia : of the machine on its own shaft [kg·m²]
-    machine_rpm : of the machine [r/min]
-    motor_rpm : of the motor, > 0 [r/min]
 
     Examples
     --------
@@ -30,16 +29,14 @@ def reflected_inertia(inertia: Inertia, machine_rpm: RevPerMin, motor_rpm: RevPe
 
 @method(
     id="acceleration_time", symbol="t", formula="J * 2 * pi * n / 60 / T",
-    symbols={"J": "inertia", "n": "speed_change", "T": "torque"}, source=DERIVED,
+    source=DERIVED,
 )  # fmt: skip
-def acceleration_time(inertia: Inertia, speed_change: RevPerMin, torque: NewtonMetre) -> Second:
+def acceleration_time(
+    inertia: Annotated[Inertia, In("of everything that turns", "J")],
+    speed_change: Annotated[RevPerMin, In("", "n")],
+    torque: Annotated[NewtonMetre, In("left for accelerating", "T", above=0)],
+) -> Second:
     """Time in which a torque changes the speed of an inertia.
-
-    Parameters
-    ----------
-    inertia : of everything that turns [kg·m²]
-    speed_change : [r/min]
-    torque : left for accelerating, > 0 [N·m]
 
     Examples
     --------
@@ -51,21 +48,16 @@ def acceleration_time(inertia: Inertia, speed_change: RevPerMin, torque: NewtonM
 
 @method(
     id="run_up_time", symbol="t", formula="2 * pi * n / 60 * J / T_r * atanh(sqrt(L / k)) / sqrt(k * L)",
-    symbols={"J": "inertia", "n": "speed", "T_r": "rated_torque", "L": "load_torque", "k": "overload"},
     source=Source("J dω = (k T_r − L T_r (ω/ω_1)²) dt, integrated from rest to ω_1", kind="derived"),
 )  # fmt: skip
 def run_up_time(
-    inertia: Inertia, speed: RevPerMin, rated_torque: NewtonMetre, load_torque: Ratio, overload: Ratio = 1.1
+    inertia: Annotated[Inertia, In("of everything that turns, on the motor's shaft", "J", atleast=0)],
+    speed: Annotated[RevPerMin, In("to be reached", "n", above=0)],
+    rated_torque: Annotated[NewtonMetre, In("of the motor", "T_r", above=0)],
+    load_torque: Annotated[Ratio, In("of the machine at that speed over rated", "L", above=0)],
+    overload: Annotated[Ratio, In("that the drive allows, : 1.1 normal and 1.5 heavy duty", "k", above=0)] = 1.1,
 ) -> Second:
     """Shortest run-up of a square-law load with all the torque that the drive's overload allows.
-
-    Parameters
-    ----------
-    inertia : of everything that turns, on the motor's shaft, >= 0 [kg·m²]
-    speed : to be reached, > 0 [r/min]
-    rated_torque : of the motor, > 0 [N·m]
-    load_torque : of the machine at that speed over rated, > 0 [-]
-    overload : that the drive allows, > 0: 1.1 normal and 1.5 heavy duty [-]
 
     Raises
     ------
@@ -85,17 +77,14 @@ def run_up_time(
 
 @method(
     id="braking_torque_without_chopper", symbol="T_b", formula="x * P / (2 * pi * n / 60)",
-    symbols={"P": "rated_power", "n": "rated_rpm", "x": "loss_share"},
     source=Source("returning energy is burnt in the losses of motor and drive, 10 to 20 % of rated power", kind="common practice"),  # noqa: E501
 )  # fmt: skip
-def braking_torque_without_chopper(rated_power: Watt, rated_rpm: RevPerMin, loss_share: Ratio = 0.15) -> NewtonMetre:
+def braking_torque_without_chopper(
+    rated_power: Annotated[Watt, In("of the motor", "P")],
+    rated_rpm: Annotated[RevPerMin, In("of the motor", "n", above=0)],
+    loss_share: Annotated[Ratio, In("of rated power that the losses burn", "x")] = 0.15,
+) -> NewtonMetre:
     """Braking torque of a drive without a brake resistor, before its bus trips on overvoltage.
-
-    Parameters
-    ----------
-    rated_power : of the motor [W]
-    rated_rpm : of the motor, > 0 [r/min]
-    loss_share : of rated power that the losses burn [-]
 
     Examples
     --------
@@ -109,16 +98,12 @@ def braking_torque_without_chopper(rated_power: Watt, rated_rpm: RevPerMin, loss
     id="rotor_inertia_estimate",
     symbol="J_r",
     formula="0.0421401 * 0.02 * 2**(p / 2) * (P / 745.69987158227022)**(1.35 - 0.05 * p / 2)",
-    symbols={"P": "power", "p": "poles"},
     source=Source("NEMA MG-1", "estimate of rotor inertia, within a factor of 1.5, from memory", "from memory"),
 )  # fmt: skip
-def rotor_inertia_estimate(power: Watt, poles: float) -> Inertia:
+def rotor_inertia_estimate(
+    power: Annotated[Watt, In("rated", "P", above=0)], poles: Annotated[float, In("", "p")]
+) -> Inertia:
     """Rotor inertia of a motor whose data sheet is not at hand.
-
-    Parameters
-    ----------
-    power : rated [W], > 0
-    poles : [-]
 
     Examples
     --------
@@ -134,13 +119,10 @@ def rotor_inertia_estimate(power: Watt, poles: float) -> Inertia:
     id="largest_load_inertia", symbol="J_max", formula="A·hp^0.95/(n/1000)^2.4 − 0.0685·hp^1.5/(n/1000)^1.8 lb·ft²",
     words=True, source=Source("NEMA MG-1", "12.54, line starting, from memory", "standard"),
 )  # fmt: skip
-def largest_load_inertia(power: Watt, synchronous_rpm: RevPerMin) -> Inertia:
+def largest_load_inertia(
+    power: Annotated[Watt, In("rated", above=0)], synchronous_rpm: Annotated[RevPerMin, In("300 to 3600")]
+) -> Inertia:
     """Largest load inertia a standard motor may start across the line: matters in bypass.
-
-    Parameters
-    ----------
-    power : rated, > 0 [W]
-    synchronous_rpm : 300 to 3600 [r/min]
 
     Examples
     --------

@@ -1,7 +1,9 @@
 """Resistance of a winding against earth, as a tester with direct voltage reads it."""
 
+from typing import Annotated
+
 from mainspring.core.errors import OutOfRange
-from mainspring.core.method import Source, method
+from mainspring.core.method import In, Source, method
 from mainspring.core.quantity import DegC, InsulationOhm, Ratio, Volt
 
 IEEE_43 = "IEEE 43-2013"
@@ -11,15 +13,12 @@ IEEE_43 = "IEEE 43-2013"
     id="insulation_temperature_factor",
     symbol="K_T",
     formula="0.5 ** ((40 - T) / 10)",
-    symbols={"T": "winding_degc"},
     source=Source(IEEE_43, "clause 6.3, halving for each 10 °C, windings as before 1970, from memory", "standard"),
 )
-def insulation_temperature_factor(winding_degc: DegC) -> Ratio:
+def insulation_temperature_factor(
+    winding_degc: Annotated[DegC, In("temperature of the winding", "T", atleast=-20, upto=120)],
+) -> Ratio:
     """What brings an insulation resistance to 40 °C: it halves for each 10 K that the winding is warmer.
-
-    Parameters
-    ----------
-    winding_degc : temperature of the winding, -20 <= x <= 120 [°C]
 
     Examples
     --------
@@ -33,16 +32,13 @@ def insulation_temperature_factor(winding_degc: DegC) -> Ratio:
     id="insulation_at_40",
     symbol="R_40",
     formula="R * K_T",
-    symbols={"R": "resistance", "K_T": "factor"},
     source=Source(IEEE_43, "equation 2, from memory", "standard"),
 )
-def insulation_at_40(resistance: InsulationOhm, factor: Ratio) -> InsulationOhm:
+def insulation_at_40(
+    resistance: Annotated[InsulationOhm, In("read after one minute", "R", above=0)],
+    factor: Annotated[Ratio, In("of the temperature", "K_T", above=0)],
+) -> InsulationOhm:
     """Insulation resistance as it would read with the winding at 40 °C.
-
-    Parameters
-    ----------
-    resistance : read after one minute, > 0 [Ω]
-    factor : of the temperature, > 0 [-]
 
     Examples
     --------
@@ -56,16 +52,13 @@ def insulation_at_40(resistance: InsulationOhm, factor: Ratio) -> InsulationOhm:
     id="insulation_least_at",
     symbol="R_T",
     formula="R_min / K_T",
-    symbols={"R_min": "least", "K_T": "factor"},
     source=Source(IEEE_43, "equation 2, solved for the reading, from memory", "standard"),
 )
-def least_at(least: InsulationOhm, factor: Ratio) -> InsulationOhm:
+def least_at(
+    least: Annotated[InsulationOhm, In("at 40 °C", "R_min", above=0)],
+    factor: Annotated[Ratio, In("of the temperature", "K_T", above=0)],
+) -> InsulationOhm:
     """Least reading at the winding's own temperature.
-
-    Parameters
-    ----------
-    least : at 40 °C, > 0 [Ω]
-    factor : of the temperature, > 0 [-]
 
     Examples
     --------
@@ -82,12 +75,8 @@ def least_at(least: InsulationOhm, factor: Ratio) -> InsulationOhm:
     words=True,
     source=Source(IEEE_43, "table 3, random-wound below 1 kV after 1970, at 40 °C, from memory", "standard"),
 )
-def insulation_least(rated_volts: Volt) -> InsulationOhm:
+def insulation_least(rated_volts: Annotated[Volt, In("of the motor", above=0)]) -> InsulationOhm:
     """Least insulation resistance at 40 °C, of one minute, with which a motor may be given power.
-
-    Parameters
-    ----------
-    rated_volts : of the motor, > 0 [V]
 
     Raises
     ------

@@ -1,10 +1,10 @@
 """Three ways to tell how hard a motor works, from the best to the worst."""
 
 import math
-from typing import NamedTuple
+from typing import Annotated, NamedTuple
 
 from mainspring.core.errors import NoSolution, check_range
-from mainspring.core.method import DERIVED, Source, method
+from mainspring.core.method import DERIVED, In, Source, method
 from mainspring.core.quantity import DIMENSIONS, Ampere, InputWatt, Percent, Ratio, RevPerMin, Volt, Watt
 
 _DOE = Source("US DOE motor load and efficiency fact sheet", "load estimation methods", kind="guideline")
@@ -14,17 +14,14 @@ _DOE = Source("US DOE motor load and efficiency fact sheet", "load estimation me
     id="three_phase_input_power",
     symbol="P_in",
     formula="sqrt(3) * V * I * pf",
-    symbols={"V": "voltage", "I": "current", "pf": "power_factor"},
     source=_DOE,
 )
-def three_phase_input_power(voltage: Volt, current: Ampere, power_factor: Ratio) -> InputWatt:
+def three_phase_input_power(
+    voltage: Annotated[Volt, In("mean line to line", "V")],
+    current: Annotated[Ampere, In("mean line current", "I")],
+    power_factor: Annotated[Ratio, In("mean", "pf", above=0, upto=1)],
+) -> InputWatt:
     """Input power from mean line volts, mean amps and mean power factor.
-
-    Parameters
-    ----------
-    voltage : mean line to line [V]
-    current : mean line current [A]
-    power_factor : mean, 0 < pf <= 1 [-]
 
     Examples
     --------
@@ -38,17 +35,14 @@ def three_phase_input_power(voltage: Volt, current: Ampere, power_factor: Ratio)
     id="load_by_input_power",
     symbol="L",
     formula="P_in / (P_r / eta_r)",
-    symbols={"P_in": "input_power", "P_r": "rated_power", "eta_r": "efficiency"},
     source=_DOE,
 )
-def load_by_input_power(input_power: InputWatt, rated_power: Watt, efficiency: Ratio) -> Percent:
+def load_by_input_power(
+    input_power: Annotated[InputWatt, In("measured at the motor", "P_in")],
+    rated_power: Annotated[Watt, In("of the plate", "P_r", above=0)],
+    efficiency: Annotated[Ratio, In("at full load", "eta_r", above=0, upto=1)],
+) -> Percent:
     """Motor load from input power against rated input power, efficiency taken as at full load.
-
-    Parameters
-    ----------
-    input_power : measured at the motor [W]
-    rated_power : of the plate [W], > 0
-    efficiency : at full load, 0 < η <= 1 [-]
 
     Examples
     --------
@@ -62,21 +56,16 @@ def load_by_input_power(input_power: InputWatt, rated_power: Watt, efficiency: R
     id="load_by_power_and_losses",
     symbol="L",
     formula="the L that solves L + v_0 + v_L·L² = P_in / P_r",
-    symbols={"P_in": "input_power", "P_r": "rated_power", "v_0": "constant_loss", "v_L": "load_loss"},
     words=True,
     source=Source("IEC TS 60034-31 two-loss model with the DOE input-power method", kind="derived"),
 )
 def load_by_power_and_losses(
-    input_power: InputWatt, rated_power: Watt, constant_loss: Ratio, load_loss: Ratio
+    input_power: Annotated[InputWatt, In("measured at the motor", "P_in", atleast=0)],
+    rated_power: Annotated[Watt, In("of the plate", "P_r", above=0)],
+    constant_loss: Annotated[Ratio, In("constant losses over rated power", "v_0")],
+    load_loss: Annotated[Ratio, In("load-dependent losses at full load over rated power", "v_L", atleast=0)],
 ) -> Percent:
     """Motor load from input power, with the losses that belong to that load.
-
-    Parameters
-    ----------
-    input_power : measured at the motor [W], >= 0
-    rated_power : of the plate [W], > 0
-    constant_loss : constant losses over rated power [-]
-    load_loss : load-dependent losses at full load over rated power, >= 0 [-]
 
     Raises
     ------
@@ -102,31 +91,18 @@ def load_by_power_and_losses(
     id="load_by_slip",
     symbol="L",
     formula="(n_s - n) / ((n_s - n_r) * (k_r / k)**2)",
-    symbols={
-        "n_s": "synchronous_rpm",
-        "n": "speed_rpm",
-        "n_r": "rated_slip_from",
-        "k_r": "rated_flux",
-        "k": "flux",
-    },
     source=_DOE,
 )
 def load_by_slip(
-    synchronous_rpm: RevPerMin,
-    speed_rpm: RevPerMin,
-    rated_slip_from: RevPerMin,
-    rated_flux: float = 1.0,
-    flux: float = 1.0,
+    synchronous_rpm: Annotated[RevPerMin, In("at the frequency of the moment", "n_s")],
+    speed_rpm: Annotated[RevPerMin, In("measured", "n")],
+    rated_slip_from: Annotated[
+        RevPerMin, In("the speed that rated slip leaves at this frequency: n_s less rated slip", "n_r")
+    ],
+    rated_flux: Annotated[float, In("rated volts, or rated volts per hertz", "k_r")] = 1.0,
+    flux: Annotated[float, In("the same, measured", "k")] = 1.0,
 ) -> Percent:
     """Motor load from slip, corrected for voltage (or volts per hertz on a drive).
-
-    Parameters
-    ----------
-    synchronous_rpm : at the frequency of the moment [r/min]
-    speed_rpm : measured [r/min]
-    rated_slip_from : the speed that rated slip leaves at this frequency: n_s less rated slip [r/min]
-    rated_flux : rated volts, or rated volts per hertz
-    flux : the same, measured
 
     Raises
     ------
@@ -156,13 +132,11 @@ class LoadBounds(NamedTuple):
     words=True,
     source=Source("NEMA MG-1", "12.46: rated slip may differ by ±20 % from the plate, from memory", "standard"),
 )
-def slip_load_bounds(load: Ratio, tolerance: Ratio = 0.20) -> LoadBounds:
+def slip_load_bounds(
+    load: Annotated[Ratio, In("estimated by slip")],
+    tolerance: Annotated[Ratio, In("on the plate's slip, 0 to below 1")] = 0.20,
+) -> LoadBounds:
     """Bounds of a load estimated by slip, from the tolerance allowed on rated slip.
-
-    Parameters
-    ----------
-    load : estimated by slip [-]
-    tolerance : on the plate's slip, 0 to below 1 [-]
 
     Examples
     --------
@@ -177,18 +151,15 @@ def slip_load_bounds(load: Ratio, tolerance: Ratio = 0.20) -> LoadBounds:
     id="load_by_current",
     symbol="L",
     formula="I / I_r * V / V_r",
-    symbols={"I": "current", "I_r": "rated_current", "V": "voltage", "V_r": "rated_voltage"},
     source=_DOE,
 )
-def load_by_current(current: Ampere, rated_current: Ampere, voltage: Volt, rated_voltage: Volt) -> Percent:
+def load_by_current(
+    current: Annotated[Ampere, In("measured", "I")],
+    rated_current: Annotated[Ampere, In("of the plate", "I_r", above=0)],
+    voltage: Annotated[Volt, In("measured line to line", "V")],
+    rated_voltage: Annotated[Volt, In("of the plate", "V_r", above=0)],
+) -> Percent:
     """Motor load from amps in proportion; only above half load, at no load it still reads 30 to 50 %.
-
-    Parameters
-    ----------
-    current : measured [A]
-    rated_current : of the plate [A], > 0
-    voltage : measured line to line [V]
-    rated_voltage : of the plate [V], > 0
 
     Examples
     --------
@@ -202,17 +173,14 @@ def load_by_current(current: Ampere, rated_current: Ampere, voltage: Volt, rated
     id="load_by_current_less_no_load",
     symbol="L",
     formula="sqrt((I**2 - I_0**2) / (I_r**2 - I_0**2))",
-    symbols={"I": "current", "I_r": "rated_current", "I_0": "no_load_current"},
     source=_DOE,
 )
-def load_by_current_less_no_load(current: Ampere, rated_current: Ampere, no_load_current: Ampere) -> Percent:
+def load_by_current_less_no_load(
+    current: Annotated[Ampere, In("measured, not below the no-load current", "I")],
+    rated_current: Annotated[Ampere, In("of the plate, above the no-load current", "I_r")],
+    no_load_current: Annotated[Ampere, In("with the shaft free", "I_0")],
+) -> Percent:
     """Motor load from amps with the no-load current taken off.
-
-    Parameters
-    ----------
-    current : measured [A], not below the no-load current
-    rated_current : of the plate [A], above the no-load current
-    no_load_current : with the shaft free [A]
 
     Raises
     ------
@@ -232,16 +200,13 @@ def load_by_current_less_no_load(current: Ampere, rated_current: Ampere, no_load
     id="no_load_current",
     symbol="I_0",
     formula="I_r * sqrt(1 - pf_r**2)",
-    symbols={"I_r": "rated_current", "pf_r": "rated_power_factor"},
     source=Source("the magnetising current is the reactive part of rated current", kind="common practice"),
 )
-def no_load_current(rated_current: Ampere, rated_power_factor: Ratio) -> Ampere:
+def no_load_current(
+    rated_current: Annotated[Ampere, In("of the plate", "I_r")],
+    rated_power_factor: Annotated[Ratio, In("of the plate", "pf_r", above=0, below=1)],
+) -> Ampere:
     """Estimated magnetising current of an induction motor from its plate.
-
-    Parameters
-    ----------
-    rated_current : of the plate [A]
-    rated_power_factor : of the plate, 0 < pf < 1 [-]
 
     Examples
     --------
@@ -255,17 +220,14 @@ def no_load_current(rated_current: Ampere, rated_power_factor: Ratio) -> Ampere:
     id="current_at_load",
     symbol="I",
     formula="sqrt(I_0**2 + (I_r**2 - I_0**2) * T**2)",
-    symbols={"I_0": "no_load_current", "I_r": "rated_current", "T": "torque_ratio"},
     source=Source("magnetising and torque current at right angles, constant flux", kind="derived"),
 )
-def current_at_load(no_load_current: Ampere, rated_current: Ampere, torque_ratio: Ratio) -> Ampere:
+def current_at_load(
+    no_load_current: Annotated[Ampere, In("magnetising current", "I_0")],
+    rated_current: Annotated[Ampere, In("of the plate", "I_r")],
+    torque_ratio: Annotated[Ratio, In("torque over rated torque", "T")],
+) -> Ampere:
     """Motor current at a torque, flux held constant by the drive.
-
-    Parameters
-    ----------
-    no_load_current : magnetising current [A]
-    rated_current : of the plate [A]
-    torque_ratio : torque over rated torque [-]
 
     Examples
     --------
@@ -279,16 +241,13 @@ def current_at_load(no_load_current: Ampere, rated_current: Ampere, torque_ratio
     id="current_at_torque",
     symbol="I",
     formula="T * I_r",
-    symbols={"T": "torque_ratio", "I_r": "rated_current"},
     source=Source("a permanent-magnet motor needs no magnetising current", kind="derived"),
 )
-def current_at_torque(rated_current: Ampere, torque_ratio: Ratio) -> Ampere:
+def current_at_torque(
+    rated_current: Annotated[Ampere, In("of the plate", "I_r")],
+    torque_ratio: Annotated[Ratio, In("torque over rated torque", "T")],
+) -> Ampere:
     """Current of a permanent-magnet motor at a torque.
-
-    Parameters
-    ----------
-    rated_current : of the plate [A]
-    torque_ratio : torque over rated torque [-]
 
     Examples
     --------
@@ -302,16 +261,13 @@ def current_at_torque(rated_current: Ampere, torque_ratio: Ratio) -> Ampere:
     id="power_at_load",
     symbol="P_2",
     formula="L * P_r",
-    symbols={"L": "load", "P_r": "rated_power"},
     source=DERIVED,
 )
-def power_at_load(load: Ratio, rated_power: Watt) -> Watt:
+def power_at_load(
+    load: Annotated[Ratio, In("share of rated power", "L")],
+    rated_power: Annotated[Watt, In("of the motor", "P_r", above=0)],
+) -> Watt:
     """Shaft power of a motor at a share of its load.
-
-    Parameters
-    ----------
-    load : share of rated power [-]
-    rated_power : of the motor, > 0 [W]
 
     Examples
     --------

@@ -1,9 +1,10 @@
 """Synchronous speed, slip and poles."""
 
 import math
+from typing import Annotated
 
 from mainspring.core.errors import check_range, check_whole
-from mainspring.core.method import DERIVED, Source, method
+from mainspring.core.method import DERIVED, In, Source, method
 from mainspring.core.quantity import Count, Hertz, NewtonMetre, Percent, Ratio, RevPerMin, Volt, Watt
 
 _AC_MACHINES = Source("IEC 60034-1 / NEMA MG-1", "definition of synchronous speed and slip", kind="standard")
@@ -13,16 +14,13 @@ _AC_MACHINES = Source("IEC 60034-1 / NEMA MG-1", "definition of synchronous spee
     id="synchronous_speed",
     symbol="n_s",
     formula="120 * f / p",
-    symbols={"f": "frequency", "p": "poles"},
     source=_AC_MACHINES,
 )
-def synchronous_speed(frequency: Hertz, poles: Count) -> RevPerMin:
+def synchronous_speed(
+    frequency: Annotated[Hertz, In("of the supply to the motor", "f", above=0)],
+    poles: Annotated[Count, In("number of poles, even, 2 to 400", "p")],
+) -> RevPerMin:
     """Synchronous speed of an AC motor.
-
-    Parameters
-    ----------
-    frequency : of the supply to the motor [Hz], > 0
-    poles : number of poles, even, 2 to 400 [-]
 
     Raises
     ------
@@ -41,16 +39,13 @@ def synchronous_speed(frequency: Hertz, poles: Count) -> RevPerMin:
     id="slip",
     symbol="s",
     formula="(n_s - n) / n_s",
-    symbols={"n_s": "synchronous_rpm", "n": "speed_rpm"},
     source=_AC_MACHINES,
 )
-def slip(synchronous_rpm: RevPerMin, speed_rpm: RevPerMin) -> Percent:
+def slip(
+    synchronous_rpm: Annotated[RevPerMin, In("synchronous speed", "n_s", above=0)],
+    speed_rpm: Annotated[RevPerMin, In("shaft speed", "n")],
+) -> Percent:
     """Slip as a fraction of synchronous speed.
-
-    Parameters
-    ----------
-    synchronous_rpm : synchronous speed [r/min], > 0
-    speed_rpm : shaft speed [r/min]
 
     Examples
     --------
@@ -64,16 +59,13 @@ def slip(synchronous_rpm: RevPerMin, speed_rpm: RevPerMin) -> Percent:
     id="pole_count",
     symbol="p",
     formula="2 * floor(60 * f / n + 1e-9)",
-    symbols={"f": "frequency", "n": "rated_rpm"},
     source=Source("an induction motor runs below synchronous speed: floor, not nearest", kind="derived"),
 )
-def pole_count(frequency: Hertz, rated_rpm: RevPerMin) -> Count:
+def pole_count(
+    frequency: Annotated[Hertz, In("rated frequency", "f", above=0)],
+    rated_rpm: Annotated[RevPerMin, In("full-load speed, and not above the speed of 2 poles", "n", above=0)],
+) -> Count:
     """Number of poles from the plate's frequency and full-load speed.
-
-    Parameters
-    ----------
-    frequency : rated frequency [Hz], > 0
-    rated_rpm : full-load speed [r/min], > 0 and not above the speed of 2 poles
 
     Raises
     ------
@@ -92,27 +84,16 @@ def pole_count(frequency: Hertz, rated_rpm: RevPerMin) -> Count:
     id="speed_on_drive",
     symbol="n",
     formula="120 * f / p - (120 * f_r / p - n_r) * T",
-    symbols={
-        "f": "frequency",
-        "p": "poles",
-        "f_r": "rated_frequency",
-        "n_r": "rated_rpm",
-        "T": "torque_ratio",
-    },
     source=Source("constant volts per hertz: slip speed follows torque, not frequency", kind="derived"),
 )
 def speed_on_drive(
-    frequency: Hertz, poles: Count, rated_frequency: Hertz, rated_rpm: RevPerMin, torque_ratio: Ratio
+    frequency: Annotated[Hertz, In("output frequency of the drive", "f", above=0)],
+    poles: Annotated[Count, In("number of poles", "p")],
+    rated_frequency: Annotated[Hertz, In("of the plate", "f_r", above=0)],
+    rated_rpm: Annotated[RevPerMin, In("full-load speed of the plate", "n_r")],
+    torque_ratio: Annotated[Ratio, In("torque over rated torque", "T", atleast=0)],
 ) -> RevPerMin:
     """Shaft speed on a drive at a given output frequency and torque.
-
-    Parameters
-    ----------
-    frequency : output frequency of the drive [Hz], > 0
-    poles : number of poles [-]
-    rated_frequency : of the plate [Hz], > 0
-    rated_rpm : full-load speed of the plate [r/min]
-    torque_ratio : torque over rated torque [-], >= 0
 
     Examples
     --------
@@ -127,16 +108,13 @@ def speed_on_drive(
     id="shaft_torque",
     symbol="T",
     formula="60 * P / (2 * pi * n)",
-    symbols={"P": "power", "n": "speed_rpm"},
     source=DERIVED,
 )
-def shaft_torque(power: Watt, speed_rpm: RevPerMin) -> NewtonMetre:
+def shaft_torque(
+    power: Annotated[Watt, In("at the shaft", "P")],
+    speed_rpm: Annotated[RevPerMin, In("shaft speed", "n", above=0)],
+) -> NewtonMetre:
     """Torque at a shaft from power and speed.
-
-    Parameters
-    ----------
-    power : at the shaft [W]
-    speed_rpm : shaft speed [r/min], > 0
 
     Examples
     --------
@@ -150,16 +128,12 @@ def shaft_torque(power: Watt, speed_rpm: RevPerMin) -> NewtonMetre:
     id="emf_at_speed",
     symbol="E",
     formula="E_1000 * n / 1000",
-    symbols={"E_1000": "back_emf", "n": "speed_rpm"},
     source=Source("induced voltage grows with speed", kind="law"),
 )
-def emf_at_speed(back_emf: Volt, speed_rpm: RevPerMin) -> Volt:
+def emf_at_speed(
+    back_emf: Annotated[Volt, In("line to line at 1000 r/min", "E_1000")], speed_rpm: Annotated[RevPerMin, In("", "n")]
+) -> Volt:
     """Back-EMF of a permanent-magnet motor at a speed.
-
-    Parameters
-    ----------
-    back_emf : line to line at 1000 r/min [V]
-    speed_rpm : [r/min]
 
     Examples
     --------

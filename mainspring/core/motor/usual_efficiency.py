@@ -1,9 +1,10 @@
 """What a motor's efficiency usually is where its plate says nothing: by its size, and by how little it is loaded."""
 
 import math
+from typing import Annotated
 
 from mainspring.core.errors import OutOfRange
-from mainspring.core.method import Source, method
+from mainspring.core.method import In, Source, method
 from mainspring.core.quantity import HORSEPOWER, Percent, Ratio, Watt
 from mainspring.core.tables import table
 
@@ -19,12 +20,10 @@ from mainspring.core.tables import table
         "handbook",
     ),
 )
-def usual_motor_efficiency(rated_power: Watt) -> Percent:
+def usual_motor_efficiency(
+    rated_power: Annotated[Watt, In("of the motor; fitted from 1 to 2000 hp", above=0)],
+) -> Percent:
     """Efficiency of a motor of that size as they were around 1980; later classes are better.
-
-    Parameters
-    ----------
-    rated_power : of the motor, > 0; fitted from 1 to 2000 hp [W]
 
     Raises
     ------
@@ -52,16 +51,14 @@ def usual_motor_efficiency(rated_power: Watt) -> Percent:
         "handbook",
     ),
 )
-def underloaded_efficiency_factor(rated_power: Watt, load: Ratio) -> Ratio:
+def underloaded_efficiency_factor(
+    rated_power: Annotated[Watt, In("of the motor", above=0)],
+    load: Annotated[Ratio, In("share of rated power", atleast=0, upto=1.5)],
+) -> Ratio:
     """Efficiency at part load over that at full load, for a motor of which nothing but the size is known.
 
     It jumps by up to 3 % where the graph becomes flat; with the plate's three-quarter-load efficiency the two-loss
     model is better.
-
-    Parameters
-    ----------
-    rated_power : of the motor, > 0 [W]
-    load : share of rated power, 0 <= x <= 1.5 [-]
 
     Examples
     --------

@@ -1,12 +1,12 @@
 """Proving an analogue input: its errors over five points, up and down."""
 
 from collections.abc import Sequence
-from typing import NamedTuple
+from typing import Annotated, NamedTuple
 
 import numpy as np
 
 from mainspring.core.errors import OutOfRange, check_range
-from mainspring.core.method import Source, method
+from mainspring.core.method import In, Source, method
 from mainspring.core.quantity import WATER_20C, Acceleration, G, Percent, SignalAmpere
 
 FIVE_POINTS = (0.0, 0.25, 0.5, 0.75, 1.0)
@@ -35,14 +35,12 @@ class Calibration(NamedTuple):
     words=True,
     source=_DEFINITIONS,
 )
-def calibrate(applied: Sequence[Percent], up: Sequence[SignalAmpere], down: Sequence[SignalAmpere]) -> Calibration:
+def calibrate(
+    applied: Annotated[Sequence[Percent], In("shares of the range at which it was read, rising")],
+    up: Annotated[Sequence[SignalAmpere], In("loop currents going up, one a point")],
+    down: Annotated[Sequence[SignalAmpere], In("loop currents going down, in the order of the points")],
+) -> Calibration:
     """Largest error, hysteresis, zero, span and conformity of a 4–20 mA input.
-
-    Parameters
-    ----------
-    applied : shares of the range at which it was read, rising [-]
-    up : loop currents going up, one a point [A]
-    down : loop currents going down, in the order of the points [A]
 
     Raises
     ------
@@ -77,21 +75,16 @@ def calibrate(applied: Sequence[Percent], up: Sequence[SignalAmpere], down: Sequ
     id="height_of_offset",
     symbol="z",
     formula="e_0 * (hi - lo) / (rho * g)",
-    symbols={"e_0": "offset", "lo": "range_low", "hi": "range_high", "rho": "density", "g": "gravity"},
     source=Source("hydrostatics: ρ·g·z", kind="law"),
 )
 def height_of_offset(
-    offset: Percent, range_low: float, range_high: float, density: float = WATER_20C, gravity: Acceleration = G
+    offset: Annotated[Percent, In("constant error as a share of span", "e_0")],
+    range_low: Annotated[float, In("pressure at the low end", "lo")],
+    range_high: Annotated[float, In("pressure at the high end", "hi")],
+    density: Annotated[float, In("of the liquid", "rho")] = WATER_20C,
+    gravity: Annotated[Acceleration, In("standard gravity", "g")] = G,
 ) -> float:
     """Column of water that an offset of a pressure input stands for [m].
-
-    Parameters
-    ----------
-    offset : constant error as a share of span [-]
-    range_low : pressure at the low end [Pa]
-    range_high : pressure at the high end [Pa]
-    density : of the liquid [kg/m³]
-    gravity : standard gravity [m/s²]
 
     Examples
     --------

@@ -1,7 +1,9 @@
 """4–20 mA: from engineering value to signal and back."""
 
+from typing import Annotated
+
 from mainspring.core.errors import check_range
-from mainspring.core.method import COMMON_PRACTICE, DERIVED, Source, method
+from mainspring.core.method import COMMON_PRACTICE, DERIVED, In, Source, method
 from mainspring.core.quantity import (
     WATER_20C,
     Acceleration,
@@ -24,17 +26,14 @@ from mainspring.core.quantity import (
     id="signal_of_pressure",
     symbol="I",
     formula="0.004 + 0.016 * (x - lo) / (hi - lo)",
-    symbols={"x": "pressure", "lo": "range_low", "hi": "range_high"},
     source=Source("IEC 60381-1", "4 to 20 mA analogue signal, from memory", "standard"),
 )
-def signal_of_pressure(pressure: Pascal, range_low: Pascal, range_high: Pascal) -> SignalAmpere:
+def signal_of_pressure(
+    pressure: Annotated[Pascal, In("at the transmitter", "x")],
+    range_low: Annotated[Pascal, In("value at 4 mA", "lo")],
+    range_high: Annotated[Pascal, In("value at 20 mA, above the low end", "hi")],
+) -> SignalAmpere:
     """Loop current of a two-wire 4–20 mA transmitter.
-
-    Parameters
-    ----------
-    pressure : at the transmitter [Pa]
-    range_low : value at 4 mA [Pa]
-    range_high : value at 20 mA, above the low end [Pa]
 
     Examples
     --------
@@ -49,17 +48,14 @@ def signal_of_pressure(pressure: Pascal, range_low: Pascal, range_high: Pascal) 
     id="pressure_of_signal",
     symbol="x",
     formula="lo + (I - 0.004) / 0.016 * (hi - lo)",
-    symbols={"I": "signal", "lo": "range_low", "hi": "range_high"},
     source=Source("IEC 60381-1", "4 to 20 mA analogue signal, from memory", "standard"),
 )
-def pressure_of_signal(signal: SignalAmpere, range_low: Pascal, range_high: Pascal) -> Pascal:
+def pressure_of_signal(
+    signal: Annotated[SignalAmpere, In("loop current", "I")],
+    range_low: Annotated[Pascal, In("value at 4 mA", "lo")],
+    range_high: Annotated[Pascal, In("value at 20 mA, above the low end", "hi")],
+) -> Pascal:
     """Value that a 4–20 mA loop current stands for.
-
-    Parameters
-    ----------
-    signal : loop current [A]
-    range_low : value at 4 mA [Pa]
-    range_high : value at 20 mA, above the low end [Pa]
 
     Examples
     --------
@@ -74,17 +70,14 @@ def pressure_of_signal(signal: SignalAmpere, range_low: Pascal, range_high: Pasc
     id="implied_span",
     symbol="span",
     formula="(p - lo) / ((I - 0.004) / 0.016)",
-    symbols={"p": "pressure", "lo": "range_low", "I": "signal"},
     source=DERIVED,
 )
-def implied_span(pressure: Pascal, range_low: Pascal, signal: SignalAmpere) -> Pascal:
+def implied_span(
+    pressure: Annotated[Pascal, In("on the gauge", "p")],
+    range_low: Annotated[Pascal, In("value at 4 mA", "lo")],
+    signal: Annotated[SignalAmpere, In("loop current, above 4.2 mA so that the quotient means something", "I")],
+) -> Pascal:
     """Span that a transmitter must have, from a gauge reading and its current at the same moment.
-
-    Parameters
-    ----------
-    pressure : on the gauge [Pa]
-    range_low : value at 4 mA [Pa]
-    signal : loop current, above 4.2 mA so that the quotient means something [A]
 
     Examples
     --------
@@ -99,17 +92,14 @@ def implied_span(pressure: Pascal, range_low: Pascal, signal: SignalAmpere) -> P
     id="percent_of_span",
     symbol="x",
     formula="(SP - lo) / (hi - lo)",
-    symbols={"SP": "setpoint", "lo": "range_low", "hi": "range_high"},
     source=DERIVED,
 )
-def percent_of_span(setpoint: Pascal, range_low: Pascal, range_high: Pascal) -> Percent:
+def percent_of_span(
+    setpoint: Annotated[Pascal, In("value", "SP")],
+    range_low: Annotated[Pascal, In("value at 4 mA", "lo")],
+    range_high: Annotated[Pascal, In("value at 20 mA", "hi")],
+) -> Percent:
     """Where a value lies in the transmitter's range.
-
-    Parameters
-    ----------
-    setpoint : value [Pa]
-    range_low : value at 4 mA [Pa]
-    range_high : value at 20 mA [Pa]
 
     Examples
     --------
@@ -124,20 +114,15 @@ def percent_of_span(setpoint: Pascal, range_low: Pascal, range_high: Pascal) -> 
     id="pressure_at_height",
     symbol="p",
     formula="p_g - rho * g * dz",
-    symbols={"p_g": "gauge_pressure", "dz": "height", "rho": "density", "g": "gravity"},
     source=DERIVED,
 )
 def pressure_at_height(
-    gauge_pressure: Pascal, height: MetreHead, density: KilogramPerCubicMetre = WATER_20C, gravity: Acceleration = G
+    gauge_pressure: Annotated[Pascal, In("read at the gauge", "p_g")],
+    height: Annotated[MetreHead, In("of the point above the gauge", "dz")],
+    density: Annotated[KilogramPerCubicMetre, In("of the liquid", "rho")] = WATER_20C,
+    gravity: Annotated[Acceleration, In("standard gravity", "g")] = G,
 ) -> Pascal:
     """Pressure at a point above the gauge.
-
-    Parameters
-    ----------
-    gauge_pressure : read at the gauge [Pa]
-    height : of the point above the gauge [m]
-    density : of the liquid [kg/m³]
-    gravity : standard gravity [m/s²]
 
     Examples
     --------
@@ -151,17 +136,14 @@ def pressure_at_height(
     id="loop_wire_resistance",
     symbol="R_w",
     formula="2 * L * r / A",
-    symbols={"L": "length", "A": "area", "r": "resistivity"},
     source=DERIVED,
 )
-def loop_wire_resistance(length: Metre, area: ConductorArea, resistivity: Resistivity = 1.78e-8) -> Ohm:
+def loop_wire_resistance(
+    length: Annotated[Metre, In("one way", "L")],
+    area: Annotated[ConductorArea, In("of one conductor", "A", above=0)],
+    resistivity: Annotated[Resistivity, In("copper at 20 °C", "r")] = 1.78e-8,
+) -> Ohm:
     """Resistance of both wires of a signal cable.
-
-    Parameters
-    ----------
-    length : one way [m]
-    area : of one conductor, > 0 [m²]
-    resistivity : copper at 20 °C [Ω·m]
 
     Examples
     --------
@@ -175,16 +157,13 @@ def loop_wire_resistance(length: Metre, area: ConductorArea, resistivity: Resist
     id="loop_resistance",
     symbol="R",
     formula="R_w + R_i",
-    symbols={"R_w": "wire", "R_i": "input_resistance"},
     source=DERIVED,
 )
-def loop_resistance(wire: Ohm, input_resistance: Ohm) -> Ohm:
+def loop_resistance(
+    wire: Annotated[Ohm, In("of both wires", "R_w")],
+    input_resistance: Annotated[Ohm, In("of the drive's input", "R_i")],
+) -> Ohm:
     """Resistance that a two-wire sensor has to drive.
-
-    Parameters
-    ----------
-    wire : of both wires [Ω]
-    input_resistance : of the drive's input [Ω]
 
     Examples
     --------
@@ -198,17 +177,14 @@ def loop_resistance(wire: Ohm, input_resistance: Ohm) -> Ohm:
     id="loop_load_limit",
     symbol="R_max",
     formula="(V_s - V_min) / I_max",
-    symbols={"V_s": "supply", "V_min": "transmitter_minimum", "I_max": "largest_signal"},
     source=Source("NAMUR NE 43", "alarm current 21.5 mA, not 20, from memory", "standard"),
 )
-def loop_load_limit(supply: Volt, transmitter_minimum: Volt, largest_signal: SignalAmpere = 0.0215) -> Ohm:
+def loop_load_limit(
+    supply: Annotated[Volt, In("of the loop", "V_s")],
+    transmitter_minimum: Annotated[Volt, In("volts the transmitter needs", "V_min")],
+    largest_signal: Annotated[SignalAmpere, In("to drive, above 0", "I_max")] = 0.0215,
+) -> Ohm:
     """Largest loop resistance a two-wire transmitter can drive.
-
-    Parameters
-    ----------
-    supply : of the loop [V]
-    transmitter_minimum : volts the transmitter needs [V]
-    largest_signal : to drive, above 0 [A]
 
     Examples
     --------
@@ -223,17 +199,14 @@ def loop_load_limit(supply: Volt, transmitter_minimum: Volt, largest_signal: Sig
     id="share_of_range",
     symbol="x",
     formula="(v - lo) / (hi - lo)",
-    symbols={"v": "value", "lo": "range_low", "hi": "range_high"},
     source=DERIVED,
 )
-def share_of_range(value: float, range_low: float, range_high: float) -> Percent:
+def share_of_range(
+    value: Annotated[float, In("level, temperature, flow, air pressure …", "v")],
+    range_low: Annotated[float, In("at the low end of the signal, the same kind", "lo")],
+    range_high: Annotated[float, In("at the high end, above the low end", "hi")],
+) -> Percent:
     """Where a value lies in a sensor's range, whatever it measures.
-
-    Parameters
-    ----------
-    value : level, temperature, flow, air pressure …
-    range_low : at the low end of the signal, the same kind
-    range_high : at the high end, above the low end
 
     Examples
     --------
@@ -248,18 +221,15 @@ def share_of_range(value: float, range_low: float, range_high: float) -> Percent
     id="value_of_share",
     symbol="v",
     formula="lo + x * (hi - lo)",
-    symbols={"x": "share_of_range", "lo": "range_low", "hi": "range_high"},
     source=DERIVED,
     like="range_low",
 )
-def value_of_share(share_of_range: Percent, range_low: float, range_high: float) -> float:
+def value_of_share(
+    share_of_range: Annotated[Percent, In("0 at the low end, 1 at the high end", "x")],
+    range_low: Annotated[float, In("at the low end of the signal", "lo")],
+    range_high: Annotated[float, In("at the high end, the same kind", "hi")],
+) -> float:
     """What a display should show at a share of a sensor's range, whatever it measures.
-
-    Parameters
-    ----------
-    share_of_range : 0 at the low end, 1 at the high end [-]
-    range_low : at the low end of the signal
-    range_high : at the high end, the same kind
 
     Examples
     --------
@@ -273,16 +243,13 @@ def value_of_share(share_of_range: Percent, range_low: float, range_high: float)
     id="frequency_of_reference",
     symbol="f",
     formula="x * f_b",
-    symbols={"x": "share", "f_b": "base_frequency"},
     source=COMMON_PRACTICE,
 )
-def frequency_of_reference(share: Percent, base_frequency: Hertz) -> Hertz:
+def frequency_of_reference(
+    share: Annotated[Percent, In("of the signal's span", "x")],
+    base_frequency: Annotated[Hertz, In("at the full signal", "f_b")],
+) -> Hertz:
     """Frequency that a scaled speed signal asks for: 0 V is 0 Hz, 5 V 30 Hz, 10 V 60 Hz on a 60 Hz motor.
-
-    Parameters
-    ----------
-    share : of the signal's span [-]
-    base_frequency : at the full signal [Hz]
 
     Examples
     --------
@@ -296,17 +263,14 @@ def frequency_of_reference(share: Percent, base_frequency: Hertz) -> Hertz:
     id="between_limits",
     symbol="f",
     formula="min(max(f_w, f_low), f_high)",
-    symbols={"f_w": "wanted", "f_low": "lowest", "f_high": "highest"},
     source=COMMON_PRACTICE,
 )
-def between_limits(wanted: Hertz, lowest: Hertz, highest: Hertz) -> Hertz:
+def between_limits(
+    wanted: Annotated[Hertz, In("what it is told", "f_w")],
+    lowest: Annotated[Hertz, In("speed in force", "f_low")],
+    highest: Annotated[Hertz, In("speed in force", "f_high")],
+) -> Hertz:
     """Frequency that a drive gives when it is told one: never below its lowest speed, never above its highest.
-
-    Parameters
-    ----------
-    wanted : what it is told [Hz]
-    lowest : speed in force [Hz]
-    highest : speed in force [Hz]
 
     Raises
     ------
@@ -325,15 +289,10 @@ def between_limits(wanted: Hertz, lowest: Hertz, highest: Hertz) -> Hertz:
     id="signal_of_share",
     symbol="I",
     formula="0.004 + 0.016 * x",
-    symbols={"x": "share_of_range"},
     source=Source("IEC 60381-1", "4 to 20 mA analogue signal, from memory", "standard"),
 )
-def signal_of_share(share_of_range: Percent) -> SignalAmpere:
+def signal_of_share(share_of_range: Annotated[Percent, In("0 to 1 within the range", "x")]) -> SignalAmpere:
     """Loop current of a 4–20 mA transmitter at a share of its range.
-
-    Parameters
-    ----------
-    share_of_range : 0 to 1 within the range [-]
 
     Examples
     --------
@@ -347,16 +306,13 @@ def signal_of_share(share_of_range: Percent) -> SignalAmpere:
     id="volts_of_share",
     symbol="U",
     formula="U_0 + (10 - U_0) * x",
-    symbols={"x": "share_of_range", "U_0": "zero_volts"},
     source=DERIVED,
 )
-def volts_of_share(share_of_range: Percent, zero_volts: Volt = 0.0) -> Volt:
+def volts_of_share(
+    share_of_range: Annotated[Percent, In("0 to 1 within the range", "x")],
+    zero_volts: Annotated[Volt, In("0, or 2 for a live zero", "U_0")] = 0.0,
+) -> Volt:
     """Volts of a 0–10 V or 2–10 V sensor at a share of its range.
-
-    Parameters
-    ----------
-    share_of_range : 0 to 1 within the range [-]
-    zero_volts : 0, or 2 for a live zero [V]
 
     Examples
     --------
@@ -370,22 +326,17 @@ def volts_of_share(share_of_range: Percent, zero_volts: Volt = 0.0) -> Volt:
     id="value_of_volts",
     symbol="v",
     formula="lo + (U - U_0) / (U_1 - U_0) * (hi - lo)",
-    symbols={"U": "voltage", "lo": "range_low", "hi": "range_high", "U_0": "zero_volts", "U_1": "full_volts"},
     source=DERIVED,
     like="range_low",
 )
 def value_of_volts(
-    voltage: float, range_low: float, range_high: float, zero_volts: float = 0.0, full_volts: float = 10.0
+    voltage: Annotated[float, In("at the input", "U")],
+    range_low: Annotated[float, In("value at the zero voltage", "lo")],
+    range_high: Annotated[float, In("value at the full voltage", "hi")],
+    zero_volts: Annotated[float, In("0, or 2 for a 2–10 V signal", "U_0")] = 0.0,
+    full_volts: Annotated[float, In("above the zero voltage", "U_1")] = 10.0,
 ) -> float:
     """Value that a voltage signal stands for, in the unit of the range.
-
-    Parameters
-    ----------
-    voltage : at the input [V]
-    range_low : value at the zero voltage
-    range_high : value at the full voltage
-    zero_volts : 0, or 2 for a 2–10 V signal [V]
-    full_volts : above the zero voltage [V]
 
     Examples
     --------
@@ -400,17 +351,14 @@ def value_of_volts(
     id="input_resolution",
     symbol="dx",
     formula="(hi - lo) / ((2**b - 1) * 0.8)",
-    symbols={"lo": "range_low", "hi": "range_high", "b": "bits"},
     source=Source("a 0–20 mA converter of b bits on a 4–20 mA signal uses four fifths of its counts", kind="derived"),
 )
-def input_resolution(range_low: float, range_high: float, bits: float = 12.0) -> float:
+def input_resolution(
+    range_low: Annotated[float, In("value at 4 mA", "lo")],
+    range_high: Annotated[float, In("value at 20 mA, above the low end", "hi")],
+    bits: Annotated[float, In("of the converter, 8 to 16", "b")] = 12.0,
+) -> float:
     """Smallest step an analogue input can tell, in the unit of the range.
-
-    Parameters
-    ----------
-    range_low : value at 4 mA
-    range_high : value at 20 mA, above the low end
-    bits : of the converter, 8 to 16 [-]
 
     Examples
     --------
@@ -426,16 +374,13 @@ def input_resolution(range_low: float, range_high: float, bits: float = 12.0) ->
     id="loop_volts",
     symbol="U",
     formula="I * R",
-    symbols={"I": "signal", "R": "resistance"},
     source=DERIVED,
 )
-def loop_volts(signal: SignalAmpere, resistance: float) -> float:
+def loop_volts(
+    signal: Annotated[SignalAmpere, In("loop current", "I")],
+    resistance: Annotated[float, In("of the input or shunt", "R")],
+) -> float:
     """Volts of a loop current across a resistor [V].
-
-    Parameters
-    ----------
-    signal : loop current [A]
-    resistance : of the input or shunt [Ω]
 
     Examples
     --------
@@ -449,17 +394,14 @@ def loop_volts(signal: SignalAmpere, resistance: float) -> float:
     id="combined_error",
     symbol="e",
     formula="sqrt(a**2 + b**2 + c**2)",
-    symbols={"a": "accuracy", "b": "temperature_effect", "c": "converter"},
     source=Source("root sum of squares of independent errors", kind="derived"),
 )
-def combined_error(accuracy: Percent, temperature_effect: Percent, converter: Percent) -> Percent:
+def combined_error(
+    accuracy: Annotated[Percent, In("of the sensor", "a")],
+    temperature_effect: Annotated[Percent, In("", "b")],
+    converter: Annotated[Percent, In("of the input", "c")],
+) -> Percent:
     """Error of a measuring chain as a share of span.
-
-    Parameters
-    ----------
-    accuracy : of the sensor [-]
-    temperature_effect : [-]
-    converter : of the input [-]
 
     Examples
     --------

@@ -2,10 +2,10 @@
 
 import math
 from collections.abc import Callable, Sequence
-from typing import NamedTuple
+from typing import Annotated, NamedTuple
 
 from mainspring.core.errors import MainspringError, OutOfRange, check_range
-from mainspring.core.method import DERIVED, Source, method
+from mainspring.core.method import DERIVED, In, Source, method
 from mainspring.core.quantity import Count, InputWatt, Percent, Ratio
 
 GUM = Source("JCGM 100:2008", "guide to the expression of uncertainty in measurement, from memory", "standard")
@@ -19,12 +19,8 @@ STEP = 1e-4  # of a value, by which it is moved to see what follows
     words=True,
     source=GUM,
 )
-def root_sum_of_squares(parts: Sequence[Ratio]) -> Percent:
+def root_sum_of_squares(parts: Annotated[Sequence[Ratio], In("each", atleast=0)]) -> Percent:
     """Uncertainty from independent parts that add up, all of one kind and at one level.
-
-    Parameters
-    ----------
-    parts : each >= 0 [-]
 
     Examples
     --------
@@ -38,17 +34,14 @@ def root_sum_of_squares(parts: Sequence[Ratio]) -> Percent:
     id="uncertainty_of_difference",
     symbol="u",
     formula="u_P * sqrt(P_1**2 + P_2**2) / (P_1 - P_2)",
-    symbols={"u_P": "relative", "P_1": "before", "P_2": "after"},
     source=GUM,
 )
-def uncertainty_of_difference(before: InputWatt, after: InputWatt, relative: Percent) -> Percent:
+def uncertainty_of_difference(
+    before: Annotated[InputWatt, In("power before", "P_1")],
+    after: Annotated[InputWatt, In("power after, below the one before", "P_2")],
+    relative: Annotated[Percent, In("uncertainty of each reading", "u_P", atleast=0)],
+) -> Percent:
     """Relative uncertainty of a power saved, from that of each reading; the readings independent.
-
-    Parameters
-    ----------
-    before : power before [W]
-    after : power after, below the one before [W]
-    relative : uncertainty of each reading, >= 0 [-]
 
     Raises
     ------
@@ -67,15 +60,10 @@ def uncertainty_of_difference(before: InputWatt, after: InputWatt, relative: Per
     id="rectangular_uncertainty",
     symbol="u",
     formula="a / 3**0.5",
-    symbols={"a": "limit"},
     source=GUM,
 )
-def rectangular_uncertainty(limit: Percent) -> Percent:
+def rectangular_uncertainty(limit: Annotated[Percent, In("largest error promised", "a", atleast=0)]) -> Percent:
     """Standard uncertainty of a reading whose maker promises no more than a limit of error.
-
-    Parameters
-    ----------
-    limit : largest error promised, >= 0 [-]
 
     Examples
     --------
@@ -92,13 +80,11 @@ def rectangular_uncertainty(limit: Percent) -> Percent:
     words=True,
     source=Source("W. S. Gosset (Student), Biometrika 6 (1908)", "by scipy.stats.t", "handbook"),
 )
-def student_t(confidence: Percent, freedom: Count) -> Ratio:
+def student_t(
+    confidence: Annotated[Percent, In("two-sided", above=0, below=1)],
+    freedom: Annotated[Count, In("degrees of freedom", above=0)],
+) -> Ratio:
     """How many standard uncertainties an interval is wide on each side.
-
-    Parameters
-    ----------
-    confidence : two-sided, 0 < c < 1 [-]
-    freedom : degrees of freedom, > 0 [-]
 
     Examples
     --------
@@ -117,12 +103,8 @@ def student_t(confidence: Percent, freedom: Count) -> Ratio:
     words=True,
     source=GUM,
 )
-def coverage_factor(confidence: Percent) -> Ratio:
+def coverage_factor(confidence: Annotated[Percent, In("two-sided", above=0, below=1)]) -> Ratio:
     """How many standard uncertainties an interval is wide where they are well known.
-
-    Parameters
-    ----------
-    confidence : two-sided, 0 < c < 1 [-]
 
     Examples
     --------
@@ -149,13 +131,11 @@ class Combined(NamedTuple):
     words=True,
     source=Source("R. T. Birge, Physical Review 40 (1932)", "weighted mean and its external consistency", "handbook"),
 )
-def combined_estimate(values: Sequence[Percent], uncertainties: Sequence[Percent]) -> Combined:
+def combined_estimate(
+    values: Annotated[Sequence[Percent], In("of the one thing, one or more")],
+    uncertainties: Annotated[Sequence[Percent], In("standard, of each", above=0)],
+) -> Combined:
     """The mean of several estimates, each weighed by its standard uncertainty.
-
-    Parameters
-    ----------
-    values : of the one thing, one or more [-]
-    uncertainties : standard, of each, > 0 [-]
 
     Examples
     --------
@@ -182,14 +162,12 @@ def combined_estimate(values: Sequence[Percent], uncertainties: Sequence[Percent
     words=True,
     source=Source("IPMVP, statistics and uncertainty", "from memory", "guideline"),
 )
-def sample_size(z: Ratio, variation: Percent, precision: Percent) -> Count:
+def sample_size(
+    z: Annotated[Ratio, In("normal quantile of the confidence", above=0)],
+    variation: Annotated[Percent, In("standard deviation over mean", atleast=0)],
+    precision: Annotated[Percent, In("wanted", above=0)],
+) -> Count:
     """How many of very many alike have to be measured.
-
-    Parameters
-    ----------
-    z : normal quantile of the confidence, > 0 [-]
-    variation : standard deviation over mean, >= 0 [-]
-    precision : wanted, > 0 [-]
 
     Examples
     --------
@@ -206,13 +184,11 @@ def sample_size(z: Ratio, variation: Percent, precision: Percent) -> Count:
     words=True,
     source=Source("IPMVP, statistics and uncertainty", "from memory", "guideline"),
 )
-def finite_sample_size(unlimited: Count, population: Count) -> Count:
+def finite_sample_size(
+    unlimited: Annotated[Count, In("sample for very many", above=0)],
+    population: Annotated[Count, In("how many there are", above=0)],
+) -> Count:
     """How many of a few alike have to be measured.
-
-    Parameters
-    ----------
-    unlimited : sample for very many, > 0 [-]
-    population : how many there are, > 0 [-]
 
     Examples
     --------
@@ -256,13 +232,11 @@ def _slope(compute: Callable[..., float], values: Sequence[float], at: int, step
     words=True,
     source=GUM,
 )
-def propagated_uncertainty(slopes: Sequence[Ratio], uncertainties: Sequence[Ratio]) -> Percent:
+def propagated_uncertainty(
+    slopes: Annotated[Sequence[Ratio], In("of the figure with each input")],
+    uncertainties: Annotated[Sequence[Ratio], In("standard, of each input", atleast=0)],
+) -> Percent:
     """Standard uncertainty of a figure from how it moves with each input and how uncertain each is.
-
-    Parameters
-    ----------
-    slopes : of the figure with each input [-]
-    uncertainties : standard, of each input, >= 0 [-]
 
     Examples
     --------
@@ -282,14 +256,12 @@ def of_difference(shares: Sequence[float], amounts: Sequence[float], *, alike: b
     return math.hypot(*(share * amount for share, amount in zip(shares, amounts, strict=True)))
 
 
-@method(id="half_width", symbol="U", formula="k * u", symbols={"k": "factor", "u": "standard"}, source=DERIVED)
-def half_width(standard: Percent, factor: Ratio) -> Percent:
+@method(id="half_width", symbol="U", formula="k * u", source=DERIVED)
+def half_width(
+    standard: Annotated[Percent, In("uncertainty", "u", atleast=0)],
+    factor: Annotated[Ratio, In("how many of it", "k", above=0)],
+) -> Percent:
     """Half the width of an interval.
-
-    Parameters
-    ----------
-    standard : uncertainty, >= 0 [-]
-    factor : how many of it, > 0 [-]
 
     Examples
     --------

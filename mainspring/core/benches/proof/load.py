@@ -2,11 +2,12 @@
 
 from collections.abc import Callable, Sequence
 from dataclasses import dataclass, replace
+from typing import Annotated
 
 from mainspring.core.derived import Derived
 from mainspring.core.errors import MainspringError, NotKnown
 from mainspring.core.line import Line
-from mainspring.core.method import DERIVED, Figure, Leaf, as_figure, assume, given, method
+from mainspring.core.method import DERIVED, Figure, In, Leaf, as_figure, assume, given, method
 from mainspring.core.motor.efficiency import part_load_efficiency
 from mainspring.core.motor.load import (
     load_by_current_less_no_load,
@@ -35,20 +36,15 @@ LEAST_LOAD = 0.02
     id="speed_at_rated_slip",
     symbol="n_rs",
     formula="n_sf - x * (n_s - n_r)",
-    symbols={"n_sf": "synchronous_now", "n_s": "synchronous_rated", "n_r": "rated_rpm", "x": "part"},
     source=DERIVED,
 )
 def speed_at_rated_slip(
-    synchronous_now: RevPerMin, synchronous_rated: RevPerMin, rated_rpm: RevPerMin, part: Ratio = 1.0
+    synchronous_now: Annotated[RevPerMin, In("at the output frequency", "n_sf")],
+    synchronous_rated: Annotated[RevPerMin, In("at rated frequency", "n_s")],
+    rated_rpm: Annotated[RevPerMin, In("full-load speed of the plate", "n_r")],
+    part: Annotated[Ratio, In("of the plate's slip that this motor truly has", "x", above=0)] = 1.0,
 ) -> RevPerMin:
     """Speed that the motor would have at full load at the frequency of the moment.
-
-    Parameters
-    ----------
-    synchronous_now : at the output frequency [r/min]
-    synchronous_rated : at rated frequency [r/min]
-    rated_rpm : full-load speed of the plate [r/min]
-    part : of the plate's slip that this motor truly has, > 0 [-]
 
     Examples
     --------
@@ -58,14 +54,11 @@ def speed_at_rated_slip(
     return synchronous_now - part * (synchronous_rated - rated_rpm)
 
 
-@method(id="flux_of", symbol="k", formula="V / f", symbols={"V": "voltage", "f": "frequency"}, source=DERIVED)
-def flux_of(voltage: Volt, frequency: Hertz) -> VoltPerHertz:
+@method(id="flux_of", symbol="k", formula="V / f", source=DERIVED)
+def flux_of(
+    voltage: Annotated[Volt, In("line to line", "V")], frequency: Annotated[Hertz, In("of it", "f", above=0)]
+) -> VoltPerHertz:
     """Flux of a motor, as volts for each hertz.
-
-    Parameters
-    ----------
-    voltage : line to line [V]
-    frequency : of it, > 0 [Hz]
 
     Examples
     --------
@@ -75,14 +68,11 @@ def flux_of(voltage: Volt, frequency: Hertz) -> VoltPerHertz:
     return voltage / frequency
 
 
-@method(id="end_of_interval", symbol="L", formula="L_0 + U", symbols={"L_0": "middle", "U": "half"}, source=DERIVED)
-def end_of_interval(middle: Percent, half: Percent) -> Percent:
+@method(id="end_of_interval", symbol="L", formula="L_0 + U", source=DERIVED)
+def end_of_interval(
+    middle: Annotated[Percent, In("of the interval", "L_0")], half: Annotated[Percent, In("of its width", "U")]
+) -> Percent:
     """Upper end of an interval; with half of it negative the lower one, which is never below nought.
-
-    Parameters
-    ----------
-    middle : of the interval [-]
-    half : of its width [-]
 
     Examples
     --------

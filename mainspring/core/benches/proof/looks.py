@@ -2,7 +2,7 @@
 
 from collections.abc import Callable
 from dataclasses import dataclass
-from typing import Literal
+from typing import Annotated, Literal
 
 from mainspring.core.benches.proof.machine import machine_looks
 from mainspring.core.benches.proof.rule import Look, Rule, looked
@@ -12,7 +12,7 @@ from mainspring.core.drive.losses import drive_heat, motor_input
 from mainspring.core.electrical.unbalance import unbalance, unbalance_derating
 from mainspring.core.errors import NoSolution, NotKnown
 from mainspring.core.line import Line
-from mainspring.core.method import DERIVED, Figure, as_figure, assume, given, method
+from mainspring.core.method import DERIVED, Figure, In, as_figure, assume, given, method
 from mainspring.core.motor.cooling import (
     RISE_LIMIT,
     insulation_limit,
@@ -214,15 +214,13 @@ def _low_speed(seen: Seen) -> Look:
 
 
 @method(
-    id="torque_at_low_speed", symbol="T", formula="L * T_s", symbols={"L": "load", "T_s": "torque"}, source=DERIVED
+    id="torque_at_low_speed", symbol="T", formula="L * T_s", source=DERIVED
 )  # fmt: skip
-def torque_at_low_speed(load: Percent, torque: Percent) -> Percent:
+def torque_at_low_speed(
+    load: Annotated[Percent, In("of the motor at full speed", "L", atleast=0)],
+    torque: Annotated[Percent, In("of the machine at the low speed, of its own at full", "T_s", atleast=0)],
+) -> Percent:
     """Torque at a low speed of a machine that takes a load at full speed.
-
-    Parameters
-    ----------
-    load : of the motor at full speed, >= 0 [-]
-    torque : of the machine at the low speed, of its own at full, >= 0 [-]
 
     Examples
     --------

@@ -2,6 +2,7 @@
 
 from collections.abc import Callable
 from dataclasses import dataclass
+from typing import Annotated
 
 from mainspring.core.benches.proof.rule import Look, Rule, looked
 from mainspring.core.derived import Derived
@@ -9,7 +10,7 @@ from mainspring.core.energy.annual import specific_energy, wire_to_water_efficie
 from mainspring.core.errors import MainspringError, NoSolution, NotKnown
 from mainspring.core.hydraulics.usual_pump import acceptance_tolerance
 from mainspring.core.line import Line
-from mainspring.core.method import DERIVED, Figure, Leaf, as_figure, assume, given, method
+from mainspring.core.method import DERIVED, Figure, In, Leaf, as_figure, assume, given, method
 from mainspring.core.practice import proof as usual
 from mainspring.core.quantity import DIMENSIONS, AirFlow, AirPascal, InputWatt, Percent
 from mainspring.core.ratios import share_of
@@ -20,16 +21,14 @@ STEPS = 60  # halvings
 
 @method(
     id="air_to_wire_efficiency", symbol="eta_aw", formula="Q * p / P_in",
-    symbols={"Q": "flow", "p": "pressure", "P_in": "power"}, source=DERIVED,
+    source=DERIVED,
 )  # fmt: skip
-def air_to_wire_efficiency(flow: AirFlow, pressure: AirPascal, power: InputWatt) -> Percent:
+def air_to_wire_efficiency(
+    flow: Annotated[AirFlow, In("volume flow", "Q", atleast=0)],
+    pressure: Annotated[AirPascal, In("over the fan", "p", atleast=0)],
+    power: Annotated[InputWatt, In("electrical input", "P_in", above=0)],
+) -> Percent:
     """Useful air power over electrical input.
-
-    Parameters
-    ----------
-    flow : volume flow, >= 0 [m³/s]
-    pressure : over the fan, >= 0 [Pa]
-    power : electrical input, > 0 [W]
 
     Examples
     --------
@@ -39,14 +38,11 @@ def air_to_wire_efficiency(flow: AirFlow, pressure: AirPascal, power: InputWatt)
     return flow * pressure / power
 
 
-@method(id="deviation", symbol="d", formula="x / x_0 - 1", symbols={"x": "found", "x_0": "expected"}, source=DERIVED)
-def deviation(found: float, expected: float) -> Percent:
+@method(id="deviation", symbol="d", formula="x / x_0 - 1", source=DERIVED)
+def deviation(
+    found: Annotated[float, In("read", "x")], expected: Annotated[float, In("of the same kind, not 0", "x_0")]
+) -> Percent:
     """How far a reading lies from what is expected, as a share of it.
-
-    Parameters
-    ----------
-    found : read
-    expected : of the same kind, not 0
 
     Examples
     --------

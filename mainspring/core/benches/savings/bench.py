@@ -1,6 +1,7 @@
 """Both alternatives over the year that a line is asked for, level by level, and what follows."""
 
 from dataclasses import dataclass
+from typing import Annotated
 
 from mainspring.core.benches.savings.bill import Worth, worth_of
 from mainspring.core.benches.savings.chain import WORDS, Chain, Part, chain_of, cube_gap
@@ -17,18 +18,15 @@ from mainspring.core.energy.annual import (
 from mainspring.core.errors import MainspringError, NoSolution
 from mainspring.core.hydraulics.affinity import cube_law_power
 from mainspring.core.line import Line
-from mainspring.core.method import DERIVED, Figure, as_figure, method
+from mainspring.core.method import DERIVED, Figure, In, as_figure, method
 from mainspring.core.quantity import HourSecond, InputWatt, Joule
 
 
-@method(id="level_energy", symbol="E", formula="P * t", symbols={"P": "power", "t": "time"}, source=DERIVED)
-def level_energy(power: InputWatt, time: HourSecond) -> Joule:
+@method(id="level_energy", symbol="E", formula="P * t", source=DERIVED)
+def level_energy(
+    power: Annotated[InputWatt, In("", "P")], time: Annotated[HourSecond, In("spent there in a year", "t")]
+) -> Joule:
     """Energy at one level of the profile.
-
-    Parameters
-    ----------
-    power : [W]
-    time : spent there in a year [s]
 
     Examples
     --------

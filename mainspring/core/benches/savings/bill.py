@@ -2,13 +2,14 @@
 
 from collections.abc import Callable
 from dataclasses import dataclass, replace
+from typing import Annotated
 
 from mainspring.core.benches.savings.duty import MONTHS, Asked
 from mainspring.core.benches.savings.tariffs import tariff_of, total_cost
 from mainspring.core.energy.annual import energy_of_profile
 from mainspring.core.errors import MainspringError, NoSolution, NotKnown
 from mainspring.core.line import Line
-from mainspring.core.method import DERIVED, Figure, assume, given, method
+from mainspring.core.method import DERIVED, Figure, In, assume, given, method
 from mainspring.core.money.payback import net_present_value, simple_payback, uniform_present_value, yearly_money
 from mainspring.core.money.tariff import (
     blended_price,
@@ -32,16 +33,12 @@ YEARS, DISCOUNT, ESCALATION = 10.0, 0.06, 0.0
 
 
 @method(
-    id="cost_after_grant", symbol="C", formula="max(0, C_0 - G)", symbols={"C_0": "capital", "G": "grant"},
-    source=DERIVED,
+    id="cost_after_grant", symbol="C", formula="max(0, C_0 - G)", source=DERIVED,
 )  # fmt: skip
-def cost_after_grant(capital: Money, grant: Money) -> Money:
+def cost_after_grant(
+    capital: Annotated[Money, In("spent", "C_0", atleast=0)], grant: Annotated[Money, In("or rebate", "G", atleast=0)]
+) -> Money:
     """What was spent, less what was granted.
-
-    Parameters
-    ----------
-    capital : spent, >= 0 [money]
-    grant : or rebate, >= 0 [money]
 
     Examples
     --------
@@ -51,14 +48,11 @@ def cost_after_grant(capital: Money, grant: Money) -> Money:
     return max(0.0, capital - grant)
 
 
-@method(id="share_of_hours", symbol="t", formula="x * t_a", symbols={"x": "share", "t_a": "hours"}, source=DERIVED)
-def share_of_hours(hours: HourSecond, share: Percent) -> HourSecond:
+@method(id="share_of_hours", symbol="t", formula="x * t_a", source=DERIVED)
+def share_of_hours(
+    hours: Annotated[HourSecond, In("of the duty", "t_a", atleast=0)], share: Annotated[Percent, In("", "x", atleast=0)]
+) -> HourSecond:
     """A share of the hours of a year.
-
-    Parameters
-    ----------
-    hours : of the duty, >= 0 [s]
-    share : >= 0 [-]
 
     Examples
     --------

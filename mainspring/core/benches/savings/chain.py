@@ -2,10 +2,11 @@
 
 from collections.abc import Callable
 from dataclasses import dataclass
+from typing import Annotated
 
 from mainspring.core.benches.savings.ways import State
 from mainspring.core.energy.annual import energy_of_profile, energy_saved, input_power
-from mainspring.core.method import DERIVED, Figure, method
+from mainspring.core.method import DERIVED, Figure, In, method
 from mainspring.core.quantity import Joule, Percent
 
 WORDS = {
@@ -17,16 +18,14 @@ WORDS = {
 }
 
 
-@method(
-    id="whole_efficiency", symbol="eta_sys", formula="E_u / E", symbols={"E_u": "useful", "E": "taken"}, source=DERIVED
-)
-def whole_efficiency(useful: Joule, taken: Joule) -> Percent:
+@method(id="whole_efficiency", symbol="eta_sys", formula="E_u / E", source=DERIVED)
+def whole_efficiency(
+    useful: Annotated[
+        Joule, In("what the system itself takes with nothing throttled and nothing held beyond need", "E_u", atleast=0)
+    ],
+    taken: Annotated[Joule, In("at the supply", "E", above=0)],
+) -> Percent:
     """Efficiency of the whole over a year: what arrives over what is taken.
-
-    Parameters
-    ----------
-    useful : what the system itself takes with nothing throttled and nothing held beyond need, >= 0 [J]
-    taken : at the supply, > 0 [J]
 
     Examples
     --------

@@ -2,13 +2,14 @@
 
 from collections.abc import Sequence
 from dataclasses import dataclass
+from typing import Annotated
 
 import numpy as np
 from numpy.typing import NDArray
 
 from mainspring.core.errors import BadEntry, NotKnown
 from mainspring.core.line import Line
-from mainspring.core.method import DERIVED, Figure, Leaf, method
+from mainspring.core.method import DERIVED, Figure, In, Leaf, method
 from mainspring.core.quantity import HourSecond
 
 MONTHS, DAYS, HOURS = 12, 7, 24
@@ -30,12 +31,8 @@ CALENDAR = calendar()
 
 
 @method(id="year_hours", symbol="t", formula="Σ tᵢ", words=True, source=DERIVED)
-def year_hours(hours: Sequence[HourSecond]) -> HourSecond:
+def year_hours(hours: Annotated[Sequence[HourSecond], In("at each flow")]) -> HourSecond:
     """Hours of a year that a duty covers.
-
-    Parameters
-    ----------
-    hours : at each flow [s]
 
     Examples
     --------

@@ -3,6 +3,7 @@
 from collections.abc import Callable, Sequence
 from dataclasses import dataclass
 from functools import partial
+from typing import Annotated
 
 import numpy as np
 from numpy.typing import NDArray
@@ -10,7 +11,7 @@ from numpy.typing import NDArray
 from mainspring.core.benches.savings.duty import CALENDAR, DAYS, HOURS, MONTHS, Asked, within
 from mainspring.core.energy.annual import energy_of_profile
 from mainspring.core.line import Line
-from mainspring.core.method import DERIVED, Figure, given, method
+from mainspring.core.method import DERIVED, Figure, In, given, method
 from mainspring.core.money.payback import yearly_money
 from mainspring.core.money.tariff import cost_between, tiered_cost, time_of_use_cost
 from mainspring.core.quantity import Money
@@ -19,12 +20,8 @@ Where = NDArray[np.bool_]
 
 
 @method(id="total_cost", symbol="C", formula="Σ Cᵢ", words=True, source=DERIVED)
-def total_cost(parts: Sequence[Money]) -> Money:
+def total_cost(parts: Annotated[Sequence[Money], In("")]) -> Money:
     """A bill from its parts.
-
-    Parameters
-    ----------
-    parts : [money]
 
     Examples
     --------

@@ -3,13 +3,14 @@
 from collections.abc import Callable
 from dataclasses import dataclass
 from functools import cached_property
+from typing import Annotated
 
 from mainspring.core.air.fan import fan_part_load_power
 from mainspring.core.control.sleep import frequency_of_speed
 from mainspring.core.derived import FULL_SPEED, Derived
 from mainspring.core.errors import MainspringError, NoSolution
 from mainspring.core.line import Line
-from mainspring.core.method import DERIVED, Figure, as_figure, assume, given, method
+from mainspring.core.method import DERIVED, Figure, In, as_figure, assume, given, method
 from mainspring.core.quantity import DIMENSIONS, InputWatt, Percent, Watt
 from mainspring.core.ratios import share_of, split_between
 
@@ -18,17 +19,14 @@ SETPOINT_LEAST = 0.5  # of a setpoint that falls with the flow, at no flow; comm
 
 
 @method(
-    id="power_of_several", symbol="P", formula="n * x * P_1", symbols={"n": "machines", "x": "share", "P_1": "of_one"},
-    source=DERIVED,
+    id="power_of_several", symbol="P", formula="n * x * P_1", source=DERIVED,
 )  # fmt: skip
-def power_of_several(machines: float, share: Percent, of_one: InputWatt) -> InputWatt:
+def power_of_several(
+    machines: Annotated[float, In("running together", "n")],
+    share: Annotated[Percent, In("of the time they run", "x", atleast=0, upto=1)],
+    of_one: Annotated[InputWatt, In("while it runs", "P_1")],
+) -> InputWatt:
     """Mean power of several alike that run for a share of the time.
-
-    Parameters
-    ----------
-    machines : running together [-]
-    share : of the time they run, 0 <= x <= 1 [-]
-    of_one : while it runs [W]
 
     Examples
     --------
@@ -40,16 +38,14 @@ def power_of_several(machines: float, share: Percent, of_one: InputWatt) -> Inpu
 
 @method(
     id="setpoint_at_flow", symbol="H", formula="H_s * (r + (1 - r) * x)",
-    symbols={"H_s": "held", "r": "least", "x": "share"}, source=DERIVED, like="held",
+    source=DERIVED, like="held",
 )  # fmt: skip
-def setpoint_at_flow(held: float, least: Percent, share: Percent) -> float:
+def setpoint_at_flow(
+    held: Annotated[float, In("at full flow, a head or a pressure", "H_s")],
+    least: Annotated[Percent, In("share of it that is held at no flow", "r", atleast=0, upto=1)],
+    share: Annotated[Percent, In("of full flow", "x")],
+) -> float:
     """What is held at a flow by a setpoint that falls with it.
-
-    Parameters
-    ----------
-    held : at full flow, a head or a pressure
-    least : share of it that is held at no flow, 0 <= x <= 1 [-]
-    share : of full flow [-]
 
     Examples
     --------
@@ -265,14 +261,11 @@ class Ways:
         return ratio, given("rest_flow", high, self.kind, "flow at the speed at which it goes to sleep")
 
 
-@method(id="shaft_by_share", symbol="P_2", formula="x * P_f", symbols={"x": "part", "P_f": "full"}, source=DERIVED)
-def shaft_by_share(full: Watt, part: Percent) -> Watt:
+@method(id="shaft_by_share", symbol="P_2", formula="x * P_f", source=DERIVED)
+def shaft_by_share(
+    full: Annotated[Watt, In("at full flow", "P_f", atleast=0)], part: Annotated[Percent, In("of it", "x", atleast=0)]
+) -> Watt:
     """Shaft power at part flow, from that at full flow.
-
-    Parameters
-    ----------
-    full : at full flow, >= 0 [W]
-    part : of it, >= 0 [-]
 
     Examples
     --------

@@ -100,7 +100,13 @@
 					{#each method.parameters as parameter (parameter.name)}
 						<label>
 							<span class="num"><Formula text={parameter.symbol} /></span>
-							<span>{parameter.name.replaceAll('_', ' ')}{parameter.many ? ', separated by ;' : ''}</span>
+							<span
+								>{parameter.name.replaceAll('_', ' ')}{parameter.many
+									? ', separated by ;'
+									: ''}{#if parameter.says || parameter.bounds}<small
+										>{[parameter.says, session.words(parameter.bounds)].filter(Boolean).join('; ')}</small
+									>{/if}</span
+							>
 							<input
 								class="field"
 								bind:value={inputs[parameter.name]}
@@ -199,6 +205,12 @@
 		align-items: center;
 		width: 100%;
 		color: var(--ink-2);
+	}
+	label small {
+		display: block;
+		font-size: 12.5px;
+		color: var(--ink-3);
+		line-height: 1.35;
 	}
 	label i {
 		font-style: normal;
