@@ -41,10 +41,7 @@ class Reason:
     source: Source = DERIVED
 
 
-@method(
-    id="frequency_of_rpm", symbol="f", formula="f_r * n / n_s",
-    source=DERIVED,
-)  # fmt: skip
+@method("f = f_r * n / n_s", DERIVED)
 def frequency_of_rpm(
     speed_rpm: Annotated[RevPerMin, In("that must not be passed", "n")],
     unloaded_rpm: Annotated[RevPerMin, In("at the rated frequency without slip", "n_s", above=0)],
@@ -60,10 +57,7 @@ def frequency_of_rpm(
     return rated_frequency * speed_rpm / unloaded_rpm
 
 
-@method(
-    id="unloaded_speed", symbol="n_s", formula="n * n_0 / n_r",
-    source=DERIVED,
-)  # fmt: skip
+@method("n_s = n * n_0 / n_r", DERIVED)
 def unloaded_speed(
     machine_rpm: Annotated[RevPerMin, In("while the motor runs at full-load speed", "n")],
     synchronous_rpm: Annotated[RevPerMin, In("of the motor", "n_0")],
@@ -79,10 +73,7 @@ def unloaded_speed(
     return machine_rpm * synchronous_rpm / rated_rpm
 
 
-@method(
-    id="speed_for_power", symbol="s", formula="(P / P_0)**(1 / 3)",
-    source=Source("affinity law of power, solved for the speed", kind="derived"),
-)  # fmt: skip
+@method("s = (P / P_0)**(1 / 3)", Source("affinity law of power, solved for the speed", kind="derived"))
 def speed_for_power(
     power: Annotated[Watt, In("allowed", "P", atleast=0)],
     full_power: Annotated[Watt, In("taken at full speed", "P_0", above=0)],
@@ -97,10 +88,7 @@ def speed_for_power(
     return float((power / full_power) ** (1 / 3))
 
 
-@method(
-    id="speed_for_shutoff", symbol="s", formula="sqrt(H / H_0)",
-    source=Source("affinity law at no flow", kind="derived"),
-)  # fmt: skip
+@method("s = sqrt(H / H_0)", Source("affinity law at no flow", kind="derived"))
 def speed_for_shutoff(
     head_allowed: Annotated[MetreHead, In("", "H", atleast=0)],
     shutoff_head: Annotated[MetreHead, In("at full speed", "H_0", above=0)],

@@ -342,16 +342,8 @@ class Declare(Protocol):
     def __call__(self, function: Callable[P, R]) -> Callable[P, R]: ...
 
 
-def method(
-    *,
-    id: str,
-    formula: str,
-    source: Source,
-    symbol: str = "",
-    words: bool = False,
-    like: str = "",
-) -> Declare:
-    """Declare a function as a method.
+def method(shown: str, source: Source, *, id: str = "", words: bool = False, like: str = "") -> Declare:
+    """Declare a function as a method; `shown` is its formula, the symbol of the result first: `P = rho * g * Q * H`.
 
     Its signature says all of its inputs: `Annotated[Watt, In("what it is", "P", above=0)]` with a unit-bearing type of
     `quantity`. From there the bounds are kept, and the documentation and the screen of methods are made. `words` says
@@ -360,12 +352,14 @@ def method(
     """
 
     def declare(function: Callable[..., Any]) -> Callable[..., Any]:
-        declared = _declared(function, id, formula, source, symbol, words=words, like=like)
-        if id in METHODS:
-            raise TypeError(f"two methods are called {id!r}")
-        METHODS[id] = declared
+        symbol, _, formula = shown.partition(" = ")
+        name = id or function.__name__
+        declared = _declared(function, name, formula, source, symbol, words=words, like=like)
+        if name in METHODS:
+            raise TypeError(f"two methods are called {name!r}")
+        METHODS[name] = declared
         call = _of_many(declared, function) if declared.parts else _of_one(declared, function)
-        RECORDED[id] = call
+        RECORDED[name] = call
         return call
 
     return declare
@@ -397,7 +391,7 @@ def _declared(
         title=doc.split("\n")[0].rstrip("."),
         formula=formula,
         words=words,
-        symbol=symbol or id,
+        symbol=symbol,
         dimension=dimension_of(result),
         parts=parts,
         parameters=parameters,

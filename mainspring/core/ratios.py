@@ -11,7 +11,7 @@ from mainspring.core.method import DERIVED, In, method
 from mainspring.core.quantity import Percent, Ratio, Volt
 
 
-@method(id="sum", symbol="s", formula="a + b", source=DERIVED, like="first")
+@method("s = a + b", DERIVED, id="sum", like="first")
 def sum_of(
     first: Annotated[float, In("any quantity", "a")], second: Annotated[float, In("the same kind of quantity", "b")]
 ) -> float:
@@ -25,7 +25,7 @@ def sum_of(
     return float(first) + float(second)
 
 
-@method(id="difference", symbol="d", formula="a - b", source=DERIVED, like="first")
+@method("d = a - b", DERIVED, id="difference", like="first")
 def difference_of(
     first: Annotated[float, In("any quantity", "a")], less: Annotated[float, In("the same kind of quantity", "b")]
 ) -> float:
@@ -39,7 +39,7 @@ def difference_of(
     return float(first) - float(less)
 
 
-@method(id="mean", symbol="m", formula="(a + b) / 2", source=DERIVED, like="first")
+@method("m = (a + b) / 2", DERIVED, id="mean", like="first")
 def mean_of(
     first: Annotated[float, In("any quantity", "a")], second: Annotated[float, In("the same kind of quantity", "b")]
 ) -> float:
@@ -53,7 +53,7 @@ def mean_of(
     return (float(first) + float(second)) / 2
 
 
-@method(id="split", symbol="e", formula="a / n", source=DERIVED, like="whole")
+@method("e = a / n", DERIVED, id="split", like="whole")
 def split_between(
     whole: Annotated[float, In("any quantity", "a")], parts: Annotated[float, In("how many share it", "n", above=0)]
 ) -> float:
@@ -67,7 +67,7 @@ def split_between(
     return float(whole) / parts
 
 
-@method(id="part_of", symbol="p", formula="a * x", source=DERIVED, like="whole")
+@method("p = a * x", DERIVED, like="whole")
 def part_of(
     whole: Annotated[float, In("any quantity", "a")], share: Annotated[Percent, In("of it", "x", atleast=0)]
 ) -> float:
@@ -81,7 +81,7 @@ def part_of(
     return float(whole) * share
 
 
-@method(id="share_of", symbol="x", formula="a / b", source=DERIVED)
+@method("x = a / b", DERIVED)
 def share_of(
     value: Annotated[float, In("any quantity", "a")],
     whole: Annotated[float, In("the same kind of quantity", "b", above=0)],
@@ -96,7 +96,7 @@ def share_of(
     return value / whole
 
 
-@method(id="multiple_of", symbol="k", formula="a / b", source=DERIVED)
+@method("k = a / b", DERIVED)
 def multiple_of(
     value: Annotated[float, In("any quantity", "a")],
     unit_value: Annotated[float, In("the same kind of quantity", "b", above=0)],
@@ -111,7 +111,7 @@ def multiple_of(
     return value / unit_value
 
 
-@method(id="margin", symbol="m", formula="a / b - 1", source=DERIVED)
+@method("m = a / b - 1", DERIVED)
 def margin(
     available: Annotated[float, In("any quantity", "a")],
     needed: Annotated[float, In("the same kind of quantity", "b", above=0)],
@@ -126,7 +126,7 @@ def margin(
     return available / needed - 1
 
 
-@method(id="mean_voltage", symbol="V_mean", formula="Σ Vᵢ / n", words=True, source=DERIVED)
+@method("V_mean = Σ Vᵢ / n", DERIVED, words=True)
 def mean_voltage(readings: Annotated[Sequence[Volt], In("at least one")]) -> Volt:
     """Mean of the line voltages.
 

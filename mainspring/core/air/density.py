@@ -11,12 +11,7 @@ DRY_AIR = 287.055  # J/(kg·K), ASHRAE Fundamentals, chapter 1
 _ATMOSPHERE = Source("US Standard Atmosphere 1976", "equation 33a, below 11 km, from memory", "standard")
 
 
-@method(
-    id="pressure_at_altitude",
-    symbol="p",
-    formula="101325 * (1 - 2.25577e-5 * Z)**5.2559",
-    source=_ATMOSPHERE,
-)
+@method("p = 101325 * (1 - 2.25577e-5 * Z)**5.2559", _ATMOSPHERE)
 def pressure_at_altitude(altitude: Annotated[Metre, In("above sea level, up to 11 000", "Z")]) -> Pascal:
     """Pressure of the atmosphere at an altitude.
 
@@ -30,10 +25,8 @@ def pressure_at_altitude(altitude: Annotated[Metre, In("above sea level, up to 1
 
 
 @method(
-    id="air_density",
-    symbol="rho",
-    formula="p / (287.055 * (t + 273.15))",
-    source=Source("ideal gas law", "dry air, gas constant of ASHRAE Fundamentals chapter 1, from memory", "law"),
+    "rho = p / (287.055 * (t + 273.15))",
+    Source("ideal gas law", "dry air, gas constant of ASHRAE Fundamentals chapter 1, from memory", "law"),
 )
 def air_density(
     pressure: Annotated[Pascal, In("absolute", "p", above=0)],
@@ -51,10 +44,8 @@ def air_density(
 
 
 @method(
-    id="moist_air_density",
-    symbol="rho",
-    formula="(p - 0.378 * phi * p_s) / (287.055 * (t + 273.15))",
-    source=Source("ideal gas mixture", "0.378 = 1 less the ratio of the molar masses of water and air", "law"),
+    "rho = (p - 0.378 * phi * p_s) / (287.055 * (t + 273.15))",
+    Source("ideal gas mixture", "0.378 = 1 less the ratio of the molar masses of water and air", "law"),
 )
 def moist_air_density(
     pressure: Annotated[Pascal, In("absolute", "p", above=0)],
@@ -74,10 +65,8 @@ def moist_air_density(
 
 
 @method(
-    id="density_factor",
-    symbol="k_rho",
-    formula="(p / p_0) * ((T_0 + 273.15) / (T + 273.15))",
-    source=Source("AMCA 201", "density correction, from memory", "standard"),
+    "k_rho = (p / p_0) * ((T_0 + 273.15) / (T + 273.15))",
+    Source("AMCA 201", "density correction, from memory", "standard"),
 )
 def density_factor(
     pressure: Annotated[Pascal, In("absolute", "p")],
@@ -96,12 +85,7 @@ def density_factor(
     return (pressure / standard_pressure) * ((standard_degc + 273.15) / (air_degc + 273.15))
 
 
-@method(
-    id="velocity_pressure",
-    symbol="p_v",
-    formula="rho * v**2 / 2",
-    source=Source("Bernoulli", kind="law"),
-)
+@method("p_v = rho * v**2 / 2", Source("Bernoulli", kind="law"))
 def velocity_pressure(
     air_speed: Annotated[float, In("in the duct", "v")],
     density: Annotated[KilogramPerCubicMetre, In("of the air", "rho", above=0)] = STANDARD_AIR,
@@ -116,12 +100,7 @@ def velocity_pressure(
     return density * air_speed**2 / 2
 
 
-@method(
-    id="air_speed",
-    symbol="v",
-    formula="sqrt(2 * p_v / rho)",
-    source=Source("Bernoulli", kind="law"),
-)
+@method("v = sqrt(2 * p_v / rho)", Source("Bernoulli", kind="law"))
 def air_speed(
     velocity_pressure: Annotated[AirPascal, In("", "p_v", atleast=0)],
     density: Annotated[KilogramPerCubicMetre, In("of the air", "rho", above=0)] = STANDARD_AIR,

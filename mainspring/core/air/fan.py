@@ -35,10 +35,7 @@ class FanCurve(NamedTuple):
     c2: AirResistance
 
 
-@method(
-    id="fan_law_flow", symbol="Q_2", formula="Q_1 * n_2 / n_1",
-    source=FAN_LAWS,
-)  # fmt: skip
+@method("Q_2 = Q_1 * n_2 / n_1", FAN_LAWS)
 def fan_law_flow(
     flow: Annotated[AirFlow, In("at the first speed", "Q_1")],
     speed_rpm: Annotated[RevPerMin, In("first speed", "n_1", above=0)],
@@ -54,10 +51,7 @@ def fan_law_flow(
     return flow * new_rpm / speed_rpm
 
 
-@method(
-    id="fan_law_pressure", symbol="p_2", formula="p_1 * (n_2 / n_1)**2 * rho_2 / rho_1",
-    source=FAN_LAWS,
-)  # fmt: skip
+@method("p_2 = p_1 * (n_2 / n_1)**2 * rho_2 / rho_1", FAN_LAWS)
 def fan_law_pressure(
     pressure: Annotated[AirPascal, In("at the first speed and density", "p_1")],
     speed_rpm: Annotated[RevPerMin, In("first speed", "n_1", above=0)],
@@ -75,10 +69,7 @@ def fan_law_pressure(
     return pressure * (new_rpm / speed_rpm) ** 2 * new_density / density
 
 
-@method(
-    id="fan_law_power", symbol="P_2", formula="P_1 * (n_2 / n_1)**3 * rho_2 / rho_1",
-    source=FAN_LAWS,
-)  # fmt: skip
+@method("P_2 = P_1 * (n_2 / n_1)**3 * rho_2 / rho_1", FAN_LAWS)
 def fan_law_power(
     power: Annotated[Watt, In("at the first speed and density", "P_1")],
     speed_rpm: Annotated[RevPerMin, In("first speed", "n_1", above=0)],
@@ -96,13 +87,7 @@ def fan_law_power(
     return power * (new_rpm / speed_rpm) ** 3 * new_density / density
 
 
-@method(
-    id="fan_curve_fit",
-    symbol="p(Q)",
-    formula="least squares through the points, p = c0 + c1·Q + c2·Q²",
-    words=True,
-    source=DERIVED,
-)
+@method("p(Q) = least squares through the points, p = c0 + c1·Q + c2·Q²", DERIVED, words=True)
 def fan_curve_fit(
     flows: Annotated[Sequence[AirFlow], In("three or more")],
     pressures: Annotated[Sequence[AirPascal], In("at those flows, static or total but all alike")],
@@ -123,11 +108,9 @@ def fan_curve_fit(
 
 
 @method(
-    id="fan_curve_from_duty",
-    symbol="p(Q)",
-    formula="shut-off at 1.25 of duty pressure, parabola through the duty point",
+    "p(Q) = shut-off at 1.25 of duty pressure, parabola through the duty point",
+    Source("an assumed shape between flat and steep; enter the curve's points for better", kind="derived"),
     words=True,
-    source=Source("an assumed shape between flat and steep; enter the curve's points for better", kind="derived"),
 )
 def fan_curve_from_duty(
     flow: Annotated[AirFlow, In("at duty", above=0)], pressure: Annotated[AirPascal, In("at duty", above=0)]
@@ -142,10 +125,7 @@ def fan_curve_from_duty(
     return FanCurve(1.25 * float(pressure), 0.0, -0.25 * float(pressure) / float(flow) ** 2)
 
 
-@method(
-    id="fan_pressure", symbol="p", formula="k * (c0 * s**2 + c1 * s * Q + c2 * Q**2)",
-    source=FAN_LAWS,
-)  # fmt: skip
+@method("p = k * (c0 * s**2 + c1 * s * Q + c2 * Q**2)", FAN_LAWS)
 def fan_pressure(
     flow: Annotated[AirFlow, In("volume flow", "Q")],
     speed_ratio: Annotated[Ratio, In("of the curve's speed", "s")],
@@ -164,10 +144,7 @@ def fan_pressure(
     return density_ratio * (c0 * speed_ratio**2 + c1 * speed_ratio * flow + c2 * flow**2)
 
 
-@method(
-    id="duct_resistance", symbol="K", formula="(p - p_h) / Q**2",
-    source=DERIVED,
-)  # fmt: skip
+@method("K = (p - p_h) / Q**2", DERIVED)
 def duct_resistance(
     pressure: Annotated[AirPascal, In("needed at that flow, not below the held pressure", "p")],
     held_pressure: Annotated[AirPascal, In("held at the sensor, 0 in an open system", "p_h")],
@@ -184,10 +161,7 @@ def duct_resistance(
     return (pressure - held_pressure) / flow**2
 
 
-@method(
-    id="duct_pressure", symbol="p_sys", formula="p_h + K * Q**2",
-    source=DERIVED,
-)  # fmt: skip
+@method("p_sys = p_h + K * Q**2", DERIVED)
 def duct_pressure(
     held_pressure: Annotated[AirPascal, In("held at the sensor, 0 in an open system", "p_h")],
     resistance: Annotated[AirResistance, In("of the ductwork before the sensor", "K")],
@@ -203,9 +177,7 @@ def duct_pressure(
     return held_pressure + resistance * flow**2
 
 
-@method(
-    id="pressure_at_density", symbol="p_2", formula="p_1 * k", source=FAN_LAWS,
-)  # fmt: skip
+@method("p_2 = p_1 * k", FAN_LAWS)
 def pressure_at_density(
     pressure: Annotated[AirPascal, In("in the air of the plate", "p_1")],
     density_ratio: Annotated[Ratio, In("air of the place over it", "k", above=0)],
@@ -220,10 +192,7 @@ def pressure_at_density(
     return pressure * density_ratio
 
 
-@method(
-    id="duct_pressure_at_flow", symbol="p_2", formula="p_1 * (Q_2 / Q_1)**2",
-    source=FAN_LAWS,
-)  # fmt: skip
+@method("p_2 = p_1 * (Q_2 / Q_1)**2", FAN_LAWS)
 def duct_pressure_at_flow(
     pressure: Annotated[AirPascal, In("at the first flow", "p_1")],
     flow: Annotated[AirFlow, In("first", "Q_1", above=0)],
@@ -240,11 +209,8 @@ def duct_pressure_at_flow(
 
 
 @method(
-    id="fan_duty_flow",
-    symbol="Q",
-    formula="(c1 * s * k + sqrt((c1 * s * k)**2 + 4 * (K - c2 * k) * (c0 * s**2 * k - p_h))) / (2 * (K - c2 * k))",
-    source=DERIVED,
-)  # fmt: skip
+    "Q = (c1 * s * k + sqrt((c1 * s * k)**2 + 4 * (K - c2 * k) * (c0 * s**2 * k - p_h))) / (2 * (K - c2 * k))", DERIVED
+)
 def fan_duty_flow(
     speed_ratio: Annotated[Ratio, In("of full speed", "s")],
     c0: Annotated[AirPascal, In("pressure at no flow and full speed", "c0")],
@@ -278,10 +244,7 @@ def fan_duty_flow(
     return (b + math.sqrt(b**2 + 4 * slope * (shutoff - held_pressure))) / (2 * slope)
 
 
-@method(
-    id="fan_shaft_power", symbol="P_2", formula="Q * p / eta",
-    source=DERIVED,
-)  # fmt: skip
+@method("P_2 = Q * p / eta", DERIVED)
 def fan_shaft_power(
     flow: Annotated[AirFlow, In("volume flow", "Q", atleast=0)],
     pressure: Annotated[AirPascal, In("of the fan", "p")],
@@ -297,10 +260,7 @@ def fan_shaft_power(
     return flow * pressure / efficiency
 
 
-@method(
-    id="fan_efficiency", symbol="eta", formula="Q * p / P",
-    source=DERIVED,
-)  # fmt: skip
+@method("eta = Q * p / P", DERIVED)
 def fan_efficiency(
     flow: Annotated[AirFlow, In("volume flow", "Q", atleast=0)],
     pressure: Annotated[AirPascal, In("static or total", "p", atleast=0)],
@@ -317,9 +277,9 @@ def fan_efficiency(
 
 
 @method(
-    id="fan_efficiency_at", symbol="eta", formula="eta_b * x * (2 - x)",
-    source=Source("parabola through the origin and the best point; the usual first approximation", kind="derived"),
-)  # fmt: skip
+    "eta = eta_b * x * (2 - x)",
+    Source("parabola through the origin and the best point; the usual first approximation", kind="derived"),
+)
 def fan_efficiency_at(
     share_of_best: Annotated[Ratio, In("flow over the best flow at that speed, above 0 and below 2", "x")],
     best_efficiency: Annotated[Percent, In("", "eta_b", above=0, upto=1)],
@@ -335,10 +295,7 @@ def fan_efficiency_at(
     return best_efficiency * share_of_best * (2 - share_of_best)
 
 
-@method(
-    id="fan_temperature_rise", symbol="dT", formula="p / (eta * rho * c_p)",
-    source=DERIVED,
-)  # fmt: skip
+@method("dT = p / (eta * rho * c_p)", DERIVED)
 def fan_temperature_rise(
     pressure: Annotated[AirPascal, In("total", "p")],
     efficiency: Annotated[Percent, In("total, motor and all", "eta", above=0, upto=1)],
@@ -355,10 +312,7 @@ def fan_temperature_rise(
     return pressure / (efficiency * density * heat_capacity)
 
 
-@method(
-    id="held_pressure_power", symbol="x_P", formula="(c + (1 - c) * q**2) * q",
-    source=DERIVED,
-)  # fmt: skip
+@method("x_P = (c + (1 - c) * q**2) * q", DERIVED)
 def held_pressure_power(
     flow_share: Annotated[Ratio, In("of full flow", "q")],
     held_share: Annotated[Ratio, In("held pressure over full fan pressure", "c")],
@@ -374,11 +328,9 @@ def held_pressure_power(
 
 
 @method(
-    id="reference_fan_power",
-    symbol="P_ref",
-    formula="(Q + 250 cfm) · (p_s + 0.40 in w.g. · ρ/ρ0) / (6343 × 0.60)",
+    "P_ref = (Q + 250 cfm) · (p_s + 0.40 in w.g. · ρ/ρ0) / (6343 × 0.60)",
+    Source("AMCA 208", "fan energy index, static basis, from memory", "standard"),
     words=True,
-    source=Source("AMCA 208", "fan energy index, static basis, from memory", "standard"),
 )
 def reference_fan_power(
     flow: Annotated[AirFlow, In("volume flow", above=0)],
@@ -408,13 +360,9 @@ PART_LOAD: dict[str, tuple[float, ...]] = {
 
 
 @method(
-    id="fan_part_load_power",
-    symbol="x_P",
-    formula="Σ cᵢ·qⁱ with the coefficients of the control",
+    "x_P = Σ cᵢ·qⁱ with the coefficients of the control",
+    Source("ASHRAE HVAC 2 toolkit (1993), ASHRAE 90.1 appendix G; state energy code", "from memory", "guideline"),
     words=True,
-    source=Source(
-        "ASHRAE HVAC 2 toolkit (1993), ASHRAE 90.1 appendix G; state energy code", "from memory", "guideline"
-    ),
 )
 def fan_part_load_power(
     flow_share: Annotated[Ratio, In("of full flow, 0 to 1")],
@@ -439,12 +387,7 @@ def fan_part_load_power(
     return sum(c * flow_share**i for i, c in enumerate(PART_LOAD[control]))
 
 
-@method(
-    id="air_power",
-    symbol="P_a",
-    formula="Q * p",
-    source=DERIVED,
-)
+@method("P_a = Q * p", DERIVED)
 def air_power(
     flow: Annotated[AirFlow, In("volume flow", "Q")],
     pressure: Annotated[AirPascal, In("of the fan, or of that part of the system", "p")],
@@ -460,10 +403,8 @@ def air_power(
 
 
 @method(
-    id="fan_speed_for",
-    symbol="s",
-    formula="(-c1 * Q + sqrt((c1 * Q)**2 - 4 * c0 * (c2 * Q**2 - p / k))) / (2 * c0)",
-    source=Source("fan laws, solved for the speed", kind="derived"),
+    "s = (-c1 * Q + sqrt((c1 * Q)**2 - 4 * c0 * (c2 * Q**2 - p / k))) / (2 * c0)",
+    Source("fan laws, solved for the speed", kind="derived"),
 )
 def fan_speed_for(
     flow: Annotated[AirFlow, In("wanted", "Q", atleast=0)],
@@ -485,10 +426,7 @@ def fan_speed_for(
 
 
 @method(
-    id="fan_no_flow_power",
-    symbol="P_0",
-    formula="k * c0 * s**3 * Q_b / (2 * eta_b)",
-    source=Source("limit of the efficiency parabola at no flow", kind="derived"),
+    "P_0 = k * c0 * s**3 * Q_b / (2 * eta_b)", Source("limit of the efficiency parabola at no flow", kind="derived")
 )
 def fan_no_flow_power(
     c0: Annotated[AirPascal, In("pressure at no flow and full speed", "c0")],

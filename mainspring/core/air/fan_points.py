@@ -13,10 +13,7 @@ _THROUGH_POINTS = Source(
 )
 
 
-@method(
-    id="fan_shutoff_of_points", symbol="p_0", formula="the curve through the points, at no flow", words=True,
-    source=_THROUGH_POINTS,
-)  # fmt: skip
+@method("p_0 = the curve through the points, at no flow", _THROUGH_POINTS, words=True)
 def fan_shutoff_of_points(
     flows: Annotated[Sequence[AirFlow], In("of the points at full speed, three or more", atleast=0)],
     pressures: Annotated[Sequence[AirPascal], In("of the points")],
@@ -36,10 +33,7 @@ def fan_shutoff_of_points(
     return cubics(tuple(flows), tuple(pressures)).rises[0]
 
 
-@method(
-    id="fan_pressure_on_points", symbol="p", formula="k · s² · p(Q / s), p the monotone cubics through the points",
-    words=True, source=_THROUGH_POINTS,
-)  # fmt: skip
+@method("p = k · s² · p(Q / s), p the monotone cubics through the points", _THROUGH_POINTS, words=True)
 def fan_pressure_on_points(
     flow: Annotated[AirFlow, In("volume flow", atleast=0)],
     speed_ratio: Annotated[Ratio, In("of the curve's speed", above=0)],
@@ -62,10 +56,7 @@ def fan_pressure_on_points(
     return density_ratio * speed_ratio**2 * cubics(tuple(flows), tuple(pressures)).at(flow / speed_ratio)
 
 
-@method(
-    id="fan_speed_on_points", symbol="s", formula="k · s² · p(Q / s) = p, solved for s", words=True,
-    source=_THROUGH_POINTS,
-)  # fmt: skip
+@method("s = k · s² · p(Q / s) = p, solved for s", _THROUGH_POINTS, words=True)
 def fan_speed_on_points(
     flow: Annotated[AirFlow, In("wanted", atleast=0)],
     pressure: Annotated[AirPascal, In("wanted", atleast=0)],
@@ -91,10 +82,7 @@ def fan_speed_on_points(
     return found
 
 
-@method(
-    id="fan_duty_on_points", symbol="Q", formula="k · s² · p(Q / s) = p_h + K · Q², the largest Q", words=True,
-    source=_THROUGH_POINTS,
-)  # fmt: skip
+@method("Q = k · s² · p(Q / s) = p_h + K · Q², the largest Q", _THROUGH_POINTS, words=True)
 def fan_duty_on_points(
     speed_ratio: Annotated[Ratio, In("of full speed", above=0)],
     flows: Annotated[Sequence[AirFlow], In("of the points at full speed")],

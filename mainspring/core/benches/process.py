@@ -25,12 +25,7 @@ from mainspring.core.quantity import (
 PIPE_COMPLIANCE = 2e-9  # m³/Pa, a few tens of metres of pipe with a little air; used where there is no tank
 
 
-@method(
-    id="pressure_gain",
-    symbol="K",
-    formula="2 * rho * g * H_0 * s / span",
-    source=DERIVED,
-)
+@method("K = 2 * rho * g * H_0 * s / span", DERIVED)
 def pressure_gain(
     shutoff_head: Annotated[MetreHead, In("of the pump at full speed", "H_0")],
     speed_ratio: Annotated[Ratio, In("where the loop works", "s")],
@@ -48,12 +43,7 @@ def pressure_gain(
     return 2 * density * gravity * shutoff_head * speed_ratio / span
 
 
-@method(
-    id="tank_compliance",
-    symbol="C",
-    formula="V * (p_pre + p_a) / (p + p_a)**2 + C_pipe",
-    source=DERIVED,
-)
+@method("C = V * (p_pre + p_a) / (p + p_a)**2 + C_pipe", DERIVED)
 def tank_compliance(
     tank_volume: Annotated[CubicMetre, In("total", "V")],
     precharge: Annotated[Pascal, In("gauge", "p_pre")],
@@ -71,12 +61,7 @@ def tank_compliance(
     return tank_volume * (precharge + atmosphere) / (pressure + atmosphere) ** 2 + pipe
 
 
-@method(
-    id="pressure_time_constant",
-    symbol="tau",
-    formula="C * rho * g * 2 * R * Q",
-    source=DERIVED,
-)
+@method("tau = C * rho * g * 2 * R * Q", DERIVED)
 def pressure_time_constant(
     compliance: Annotated[float, In("of tank and pipe", "C")],
     steepness: Annotated[PipeResistance, In("of the pump curve", "R", above=0)],

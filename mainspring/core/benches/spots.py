@@ -22,10 +22,7 @@ REACH = 0.05  # of the span of flows read, beyond which nothing is claimed
 METER, FLOW_METER, HOURS = 0.01, 0.02, 0.10  # largest errors where none was entered
 
 
-@method(
-    id="power_between", symbol="P", formula="P_1 + (P_2 - P_1) * (Q - Q_1) / (Q_2 - Q_1)",
-    source=GUM,
-)  # fmt: skip
+@method("P = P_1 + (P_2 - P_1) * (Q - Q_1) / (Q_2 - Q_1)", GUM)
 def power_between(
     first: Annotated[InputWatt, In("power read at the first flow", "P_1")],
     second: Annotated[InputWatt, In("power read at the second flow", "P_2")],
@@ -45,10 +42,7 @@ def power_between(
     return first + (second - first) * (flow - flow_1) / (flow_2 - flow_1)
 
 
-@method(
-    id="spot_uncertainty", symbol="U", formula="k * sqrt(u_P**2 + u_Q**2 + u_t**2)",
-    source=GUM,
-)  # fmt: skip
+@method("U = k * sqrt(u_P**2 + u_Q**2 + u_t**2)", GUM)
 def spot_uncertainty(
     factor: Annotated[float, In("normal quantile of the confidence", "k", above=0)],
     power_meter: Annotated[Joule, In("standard uncertainty by the power meters", "u_P", atleast=0)],
@@ -65,9 +59,7 @@ def spot_uncertainty(
     return factor * math.sqrt(power_meter**2 + flow_meter**2 + hours**2)
 
 
-@method(
-    id="uncertainty_by_hours", symbol="u_t", formula="u * E", source=GUM
-)  # fmt: skip
+@method("u_t = u * E", GUM)
 def uncertainty_by_hours(
     relative: Annotated[Percent, In("standard uncertainty of the hours", "u", atleast=0)],
     saved: Annotated[Joule, In("", "E")],

@@ -13,13 +13,7 @@ from mainspring.core.quantity import Gain, Second
 _BOOK = Source("Åström and Hägglund, PID Controllers (1995)", "forms of the controller, from memory", "handbook")
 
 
-@method(
-    id="series_of_ideal",
-    symbol="K_s",
-    formula="K_s = K_c/2 (1 + √(1 - 4 T_d/T_i)); T_is = T_i/2 (1 + √…); T_ds = T_i/2 (1 - √…)",
-    words=True,
-    source=_BOOK,
-)
+@method("K_s = K_s = K_c/2 (1 + √(1 - 4 T_d/T_i)); T_is = T_i/2 (1 + √…); T_ds = T_i/2 (1 - √…)", _BOOK, words=True)
 def series_of_ideal(
     gain: Annotated[Gain, In("of the ideal form", above=0)],
     integral_time: Annotated[Second, In("", above=0)],
@@ -41,13 +35,7 @@ def series_of_ideal(
     return PidGains(0.5 * gain * (1 + root), 0.5 * integral_time * (1 + root), 0.5 * integral_time * (1 - root))
 
 
-@method(
-    id="ideal_of_series",
-    symbol="K_c",
-    formula="K_c = K_s (1 + T_ds/T_is); T_i = T_is + T_ds; T_d = T_is T_ds/(T_is + T_ds)",
-    words=True,
-    source=_BOOK,
-)
+@method("K_c = K_c = K_s (1 + T_ds/T_is); T_i = T_is + T_ds; T_d = T_is T_ds/(T_is + T_ds)", _BOOK, words=True)
 def ideal_of_series(
     gain: Annotated[Gain, In("of the series form", above=0)],
     integral_time: Annotated[Second, In("", above=0)],
@@ -64,12 +52,7 @@ def ideal_of_series(
     return PidGains(gain * (1 + derivative_time / integral_time), total, integral_time * derivative_time / total)
 
 
-@method(
-    id="parallel_derivative_gain",
-    symbol="K_d",
-    formula="K_c * T_d",
-    source=DERIVED,
-)
+@method("K_d = K_c * T_d", DERIVED)
 def parallel_derivative_gain(
     gain: Annotated[Gain, In("of the ideal form", "K_c")], derivative_time: Annotated[Second, In("", "T_d", atleast=0)]
 ) -> Second:
@@ -83,12 +66,7 @@ def parallel_derivative_gain(
     return gain * derivative_time
 
 
-@method(
-    id="repeats_per_minute",
-    symbol="R",
-    formula="60 / T_i",
-    source=DERIVED,
-)
+@method("R = 60 / T_i", DERIVED)
 def repeats_per_minute(integral_time: Annotated[Second, In("", "T_i", above=0)]) -> float:
     """How often a minute the integral repeats the proportional answer, as some drives ask it [1/min].
 

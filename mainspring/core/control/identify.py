@@ -13,12 +13,7 @@ _SK = Source("Sundaresan and Krishnaswamy, Ind. Eng. Chem. Process Des. Dev. 17 
 _STEPS = 200  # of the bisection, which ends long before
 
 
-@method(
-    id="time_to_share",
-    symbol="t",
-    formula="theta - tau * log(1 - x)",
-    source=DERIVED,
-)
+@method("t = theta - tau * log(1 - x)", DERIVED)
 def time_to_share(
     time_constant: Annotated[Second, In("", "tau", above=0)],
     dead_time: Annotated[Second, In("", "theta", atleast=0)],
@@ -35,13 +30,7 @@ def time_to_share(
     return dead_time - time_constant * math.log(1.0 - share)
 
 
-@method(
-    id="time_to_share_of_two",
-    symbol="t",
-    formula="1 - (τ_1 e^(-(t-θ)/τ_1) - τ_2 e^(-(t-θ)/τ_2)) / (τ_1 - τ_2) = x",
-    words=True,
-    source=DERIVED,
-)
+@method("t = 1 - (τ_1 e^(-(t-θ)/τ_1) - τ_2 e^(-(t-θ)/τ_2)) / (τ_1 - τ_2) = x", DERIVED, words=True)
 def time_to_share_of_two(
     first_lag: Annotated[Second, In("", above=0)],
     second_lag: Annotated[Second, In("", above=0)],
@@ -74,13 +63,7 @@ def _made(time: float, first: float, second: float) -> float:
     return 1.0 - (first * math.exp(-time / first) - second * math.exp(-time / second)) / (first - second)
 
 
-@method(
-    id="late_points_identification",
-    symbol="tau",
-    formula="τ = 0.67 (t85 - t35); θ = 1.3 t35 - 0.29 t85",
-    words=True,
-    source=_SK,
-)
+@method("tau = τ = 0.67 (t85 - t35); θ = 1.3 t35 - 0.29 t85", _SK, words=True)
 def late_points_identification(
     time_35: Annotated[Second, In("to 35.3 % of the final change", above=0)],
     time_85: Annotated[Second, In("to 85.3 % of the final change, later")],
@@ -96,13 +79,7 @@ def late_points_identification(
     return FirstOrder(0.67 * (time_85 - time_35), max(1.3 * time_35 - 0.29 * time_85, 0.0))
 
 
-@method(
-    id="half_rule",
-    symbol="tau",
-    formula="τ = τ_1 + τ_2/2; θ' = θ + τ_2/2",
-    words=True,
-    source=_SKOGESTAD,
-)
+@method("tau = τ = τ_1 + τ_2/2; θ' = θ + τ_2/2", _SKOGESTAD, words=True)
 def half_rule(
     first_lag: Annotated[Second, In("", above=0)],
     second_lag: Annotated[Second, In("", above=0)],
@@ -120,11 +97,9 @@ def half_rule(
 
 
 @method(
-    id="area_identification",
-    symbol="tau",
-    formula="τ = e A_1 / Δy; θ = A_0 / Δy - τ",
+    "tau = τ = e A_1 / Δy; θ = A_0 / Δy - τ",
+    Source("Åström and Hägglund, PID Controllers (1995)", "method of areas, from memory", "handbook"),
     words=True,
-    source=Source("Åström and Hägglund, PID Controllers (1995)", "method of areas, from memory", "handbook"),
 )
 def area_identification(
     residence_area: Annotated[float, In("between the final value and the response, over all of the test", above=0)],
@@ -143,10 +118,8 @@ def area_identification(
 
 
 @method(
-    id="relay_gain",
-    symbol="K_u",
-    formula="4 * d / (pi * (a**2 - h**2) ** 0.5)",
-    source=Source("Åström and Hägglund, Automatica 20 (1984)", "relay experiment, from memory", "handbook"),
+    "K_u = 4 * d / (pi * (a**2 - h**2) ** 0.5)",
+    Source("Åström and Hägglund, Automatica 20 (1984)", "relay experiment, from memory", "handbook"),
 )
 def relay_gain(
     relay: Annotated[Ratio, In("half of what the output jumps by, as a share of full output", "d", above=0)],

@@ -40,13 +40,7 @@ class Step(NamedTuple):
     rise_time: Second
 
 
-@method(
-    id="ultimate_of_process",
-    symbol="K_u",
-    formula="θω + arctan(ωτ) = π; K_u = √(1 + (ωτ)²)/K; P_u = 2π/ω",
-    words=True,
-    source=DERIVED,
-)
+@method("K_u = θω + arctan(ωτ) = π; K_u = √(1 + (ωτ)²)/K; P_u = 2π/ω", DERIVED, words=True)
 def ultimate_of_process(
     process_gain: Annotated[Ratio, In("percent of span per percent of output", above=0)],
     time_constant: Annotated[Second, In("", above=0)],
@@ -71,13 +65,7 @@ def ultimate_of_process(
     return Ultimate(math.hypot(1.0, omega * time_constant) / process_gain, 2 * math.pi / omega)
 
 
-@method(
-    id="loop_margins",
-    symbol="GM",
-    formula="L(iω) = K_c (1 + 1/(iωT_i) + iωT_d) K e^(-iωθ)/(1 + iωτ)",
-    words=True,
-    source=DERIVED,
-)
+@method("GM = L(iω) = K_c (1 + 1/(iωT_i) + iωT_d) K e^(-iωθ)/(1 + iωτ)", DERIVED, words=True)
 def loop_margins(
     process_gain: Annotated[Ratio, In("percent of span per percent of output", above=0)],
     time_constant: Annotated[Second, In("", above=0)],
@@ -155,13 +143,7 @@ def _at(omega: NDArray[np.float64], values: NDArray[np.float64], where: float) -
     return float(np.interp(math.log(where), np.log(omega), values))
 
 
-@method(
-    id="loop_step",
-    symbol="O",
-    formula="response of the closed loop to a step of the setpoint, the delay exact",
-    words=True,
-    source=DERIVED,
-)
+@method("O = response of the closed loop to a step of the setpoint, the delay exact", DERIVED, words=True)
 def loop_step(
     process_gain: Annotated[Ratio, In("percent of span per percent of output", above=0)],
     time_constant: Annotated[Second, In("", above=0)],

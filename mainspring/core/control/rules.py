@@ -34,13 +34,7 @@ def _check(process_gain: float, time_constant: float, dead_time: float) -> None:
     check_range("dead time over time constant", dead_time / time_constant, atleast=1e-4, upto=1e4)
 
 
-@method(
-    id="open_loop_pi",
-    symbol="K_c",
-    formula="K_c = 0.9 τ / (K θ); T_i = θ / 0.3",
-    words=True,
-    source=_ZN,
-)
+@method("K_c = K_c = 0.9 τ / (K θ); T_i = θ / 0.3", _ZN, words=True)
 def open_loop_pi(
     process_gain: Annotated[Ratio, In("percent of span per percent of output", above=0)],
     time_constant: Annotated[Second, In("of the process", above=0)],
@@ -57,13 +51,7 @@ def open_loop_pi(
     return PiGains(0.9 * time_constant / (process_gain * dead_time), dead_time / 0.3)
 
 
-@method(
-    id="open_loop_pid",
-    symbol="K_c",
-    formula="K_c = 1.2 τ / (K θ); T_i = 2 θ; T_d = θ / 2",
-    words=True,
-    source=_ZN,
-)
+@method("K_c = K_c = 1.2 τ / (K θ); T_i = 2 θ; T_d = θ / 2", _ZN, words=True)
 def open_loop_pid(
     process_gain: Annotated[Ratio, In("percent of span per percent of output", above=0)],
     time_constant: Annotated[Second, In("of the process", above=0)],
@@ -80,13 +68,7 @@ def open_loop_pid(
     return PidGains(1.2 * time_constant / (process_gain * dead_time), 2.0 * dead_time, 0.5 * dead_time)
 
 
-@method(
-    id="amigo_pi",
-    symbol="K_c",
-    formula="K_c = 0.15/K + (0.35 - θτ/(θ+τ)²) τ/(Kθ); T_i = 0.35θ + 13θτ²/(τ²+12θτ+7θ²)",
-    words=True,
-    source=_AMIGO,
-)
+@method("K_c = K_c = 0.15/K + (0.35 - θτ/(θ+τ)²) τ/(Kθ); T_i = 0.35θ + 13θτ²/(τ²+12θτ+7θ²)", _AMIGO, words=True)
 def amigo_pi(
     process_gain: Annotated[Ratio, In("percent of span per percent of output", above=0)],
     time_constant: Annotated[Second, In("of the process", above=0)],
@@ -105,13 +87,7 @@ def amigo_pi(
     return PiGains(gain, 0.35 * d + 13 * d * t**2 / (t**2 + 12 * d * t + 7 * d**2))
 
 
-@method(
-    id="amigo_pid",
-    symbol="K_c",
-    formula="K_c = (0.2 + 0.45 τ/θ)/K; T_i = (0.4θ + 0.8τ) θ/(θ + 0.1τ); T_d = 0.5θτ/(0.3θ + τ)",
-    words=True,
-    source=_AMIGO,
-)
+@method("K_c = K_c = (0.2 + 0.45 τ/θ)/K; T_i = (0.4θ + 0.8τ) θ/(θ + 0.1τ); T_d = 0.5θτ/(0.3θ + τ)", _AMIGO, words=True)
 def amigo_pid(
     process_gain: Annotated[Ratio, In("percent of span per percent of output", above=0)],
     time_constant: Annotated[Second, In("of the process", above=0)],
@@ -129,13 +105,7 @@ def amigo_pid(
     return PidGains((0.2 + 0.45 * t / d) / k, (0.4 * d + 0.8 * t) * d / (d + 0.1 * t), 0.5 * d * t / (0.3 * d + t))
 
 
-@method(
-    id="ultimate_pi",
-    symbol="K_c",
-    formula="K_c = 0.45 K_u; T_i = P_u / 1.2",
-    words=True,
-    source=_ZN,
-)
+@method("K_c = K_c = 0.45 K_u; T_i = P_u / 1.2", _ZN, words=True)
 def ultimate_pi(
     ultimate_gain: Annotated[Gain, In("", above=0)], ultimate_period: Annotated[Second, In("of the swing", above=0)]
 ) -> PiGains:
@@ -149,13 +119,7 @@ def ultimate_pi(
     return PiGains(0.45 * ultimate_gain, ultimate_period / 1.2)
 
 
-@method(
-    id="ultimate_pid",
-    symbol="K_c",
-    formula="K_c = 0.6 K_u; T_i = P_u / 2; T_d = P_u / 8",
-    words=True,
-    source=_ZN,
-)
+@method("K_c = K_c = 0.6 K_u; T_i = P_u / 2; T_d = P_u / 8", _ZN, words=True)
 def ultimate_pid(
     ultimate_gain: Annotated[Gain, In("", above=0)], ultimate_period: Annotated[Second, In("of the swing", above=0)]
 ) -> PidGains:
@@ -169,12 +133,7 @@ def ultimate_pid(
     return PidGains(0.6 * ultimate_gain, ultimate_period / 2, ultimate_period / 8)
 
 
-@method(
-    id="level_slope_gain",
-    symbol="k",
-    formula="Q / (A * L)",
-    source=DERIVED,
-)
+@method("k = Q / (A * L)", DERIVED)
 def level_slope_gain(
     full_flow: Annotated[CubicMetrePerSecond, In("of the pump at full output", "Q", above=0)],
     pit_area: Annotated[SquareMetre, In("", "A", above=0)],
@@ -190,13 +149,7 @@ def level_slope_gain(
     return full_flow / (pit_area * span)
 
 
-@method(
-    id="simc_integrating",
-    symbol="K_c",
-    formula="K_c = 1 / (k (τ_c + θ)); T_i = 4 (τ_c + θ)",
-    words=True,
-    source=_SIMC,
-)
+@method("K_c = K_c = 1 / (k (τ_c + θ)); T_i = 4 (τ_c + θ)", _SIMC, words=True)
 def simc_integrating(
     slope_gain: Annotated[PerSecond, In("percent of span per second per percent of output", above=0)],
     dead_time: Annotated[Second, In("", atleast=0)],
@@ -213,12 +166,7 @@ def simc_integrating(
     return PiGains(1.0 / (slope_gain * total), 4.0 * total)
 
 
-@method(
-    id="averaging_gain",
-    symbol="K_c",
-    formula="dOut / dLevel",
-    source=DERIVED,
-)
+@method("K_c = dOut / dLevel", DERIVED)
 def averaging_gain(
     output_change: Annotated[Ratio, In("that may be used, as a share of full output", "dOut", above=0)],
     level_change: Annotated[Ratio, In("that the pit may take for it, as a share of span", "dLevel", above=0)],

@@ -8,12 +8,7 @@ from mainspring.core.practice.loop import LOW_LIMIT_ABOVE, SLEEP_ABOVE
 from mainspring.core.quantity import Hertz, Pascal, Percent, Ratio
 
 
-@method(
-    id="frequency_of_speed",
-    symbol="f",
-    formula="s * f_r",
-    source=DERIVED,
-)
+@method("f = s * f_r", DERIVED)
 def frequency_of_speed(
     speed_ratio: Annotated[Ratio, In("of full speed", "s")],
     rated_frequency: Annotated[Hertz, In("at full speed", "f_r")],
@@ -28,12 +23,7 @@ def frequency_of_speed(
     return speed_ratio * rated_frequency
 
 
-@method(
-    id="sleep_low_limit",
-    symbol="f_low",
-    formula="f_hold + d",
-    source=COMMON_PRACTICE,
-)
+@method("f_low = f_hold + d", COMMON_PRACTICE)
 def sleep_low_limit(
     hold_frequency: Annotated[Hertz, In("settled at no demand", "f_hold", above=0)],
     margin: Annotated[Hertz, In("0.2 to 5", "d")] = LOW_LIMIT_ABOVE,
@@ -49,12 +39,7 @@ def sleep_low_limit(
     return hold_frequency + margin
 
 
-@method(
-    id="sleep_frequency",
-    symbol="f_sleep",
-    formula="f_low + d",
-    source=COMMON_PRACTICE,
-)
+@method("f_sleep = f_low + d", COMMON_PRACTICE)
 def sleep_frequency(
     low_limit: Annotated[Hertz, In("of the controller", "f_low")],
     margin: Annotated[Hertz, In("0.5 to 1", "d")] = SLEEP_ABOVE,
@@ -70,12 +55,7 @@ def sleep_frequency(
     return low_limit + margin
 
 
-@method(
-    id="wake_pressure",
-    symbol="p_wake",
-    formula="p_set - w * (hi - lo)",
-    source=COMMON_PRACTICE,
-)
+@method("p_wake = p_set - w * (hi - lo)", COMMON_PRACTICE)
 def wake_pressure(
     setpoint: Annotated[Pascal, In("", "p_set")],
     range_low: Annotated[Pascal, In("of the sensor", "lo")],

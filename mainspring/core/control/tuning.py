@@ -16,13 +16,7 @@ class PiGains(NamedTuple):
     integral_time: Second
 
 
-@method(
-    id="simc_pi",
-    symbol="K_c",
-    formula="K_c = τ / (K (τ_c + θ)); T_i = min(τ, 4 (τ_c + θ))",
-    words=True,
-    source=_SIMC,
-)
+@method("K_c = K_c = τ / (K (τ_c + θ)); T_i = min(τ, 4 (τ_c + θ))", _SIMC, words=True)
 def simc_pi(
     process_gain: Annotated[Ratio, In("percent of span per percent of output", above=0)],
     time_constant: Annotated[Second, In("of the process", above=0)],
@@ -45,13 +39,7 @@ def simc_pi(
     return PiGains(time_constant / (process_gain * total), min(time_constant, 4 * total))  # eq. 23 and 24
 
 
-@method(
-    id="lambda_pi",
-    symbol="K_c",
-    formula="K_c = τ / (K (λ + θ)); T_i = τ",
-    words=True,
-    source=Source("lambda tuning (Dahlin 1968), from memory"),
-)
+@method("K_c = K_c = τ / (K (λ + θ)); T_i = τ", Source("lambda tuning (Dahlin 1968), from memory"), words=True)
 def lambda_pi(
     process_gain: Annotated[Ratio, In("percent of span per percent of output", above=0)],
     time_constant: Annotated[Second, In("of the process", above=0)],
@@ -68,12 +56,7 @@ def lambda_pi(
     return PiGains(time_constant / (process_gain * (closed_loop_time + dead_time)), float(time_constant))
 
 
-@method(
-    id="process_gain",
-    symbol="K",
-    formula="(dPV / PV_span) / (dOut / Out_span)",
-    source=DERIVED,
-)
+@method("K = (dPV / PV_span) / (dOut / Out_span)", DERIVED)
 def process_gain(
     change: Annotated[float, In("of the measured value", "dPV")],
     span: Annotated[float, In("of the sensor, same unit", "PV_span", above=0)],
@@ -99,11 +82,9 @@ class FirstOrder(NamedTuple):
 
 
 @method(
-    id="two_point_identification",
-    symbol="tau",
-    formula="τ = 1.5 (t63 - t28); θ = t63 - τ",
+    "tau = τ = 1.5 (t63 - t28); θ = t63 - τ",
+    Source("Smith, C. L., Digital Computer Process Control (1972)", "two-point method, from memory"),
     words=True,
-    source=Source("Smith, C. L., Digital Computer Process Control (1972)", "two-point method, from memory"),
 )
 def two_point_identification(
     time_28: Annotated[Second, In("to 28.3 % of the final change")],
@@ -121,12 +102,7 @@ def two_point_identification(
     return FirstOrder(time_constant, time_63 - time_constant)
 
 
-@method(
-    id="proportional_band",
-    symbol="PB",
-    formula="1 / K_c",
-    source=DERIVED,
-)
+@method("PB = 1 / K_c", DERIVED)
 def proportional_band(gain: Annotated[Gain, In("percent of output per percent of span", "K_c", above=0)]) -> Ratio:
     """Proportional band of a gain, as a ratio.
 
@@ -138,12 +114,7 @@ def proportional_band(gain: Annotated[Gain, In("percent of output per percent of
     return 1 / gain
 
 
-@method(
-    id="parallel_integral_gain",
-    symbol="K_i",
-    formula="K_c / T_i",
-    source=DERIVED,
-)
+@method("K_i = K_c / T_i", DERIVED)
 def parallel_integral_gain(
     gain: Annotated[Gain, In("of the ideal form", "K_c")], integral_time: Annotated[Second, In("", "T_i", above=0)]
 ) -> float:

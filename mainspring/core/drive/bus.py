@@ -9,12 +9,7 @@ from mainspring.core.quantity import Coulomb, Farad, Joule, Ohm, Second, Volt
 DISCHARGE = Source("discharge of a capacitor through a resistor", "V(t) = V0·exp(-t/RC)", "law")
 
 
-@method(
-    id="bus_discharge_time",
-    symbol="t",
-    formula="R * C * log(V_0 / V)",
-    source=DISCHARGE,
-)
+@method("t = R * C * log(V_0 / V)", DISCHARGE)
 def bus_discharge_time(
     bleeder: Annotated[Ohm, In("resistance across the bus", "R", above=0)],
     capacitance: Annotated[Farad, In("of the bus", "C", above=0)],
@@ -31,12 +26,7 @@ def bus_discharge_time(
     return bleeder * capacitance * math.log(from_volts / to_volts)
 
 
-@method(
-    id="bus_volts_left",
-    symbol="V",
-    formula="V_0 * exp(-t / (R * C))",
-    source=DISCHARGE,
-)
+@method("V = V_0 * exp(-t / (R * C))", DISCHARGE)
 def bus_volts_left(
     time: Annotated[Second, In("since the power went off", "t", atleast=0)],
     bleeder: Annotated[Ohm, In("resistance across the bus", "R", above=0)],
@@ -53,12 +43,7 @@ def bus_volts_left(
     return from_volts * math.exp(-time / (bleeder * capacitance))
 
 
-@method(
-    id="bus_energy",
-    symbol="W",
-    formula="C * V**2 / 2",
-    source=Source("energy of a capacitor", kind="law"),
-)
+@method("W = C * V**2 / 2", Source("energy of a capacitor", kind="law"))
 def bus_energy(
     capacitance: Annotated[Farad, In("of the bus", "C", above=0)],
     volts: Annotated[Volt, In("across it", "V", atleast=0)],
@@ -73,12 +58,7 @@ def bus_energy(
     return capacitance * volts**2 / 2
 
 
-@method(
-    id="bus_charge",
-    symbol="Q",
-    formula="C * V",
-    source=Source("charge of a capacitor", kind="law"),
-)
+@method("Q = C * V", Source("charge of a capacitor", kind="law"))
 def bus_charge(
     capacitance: Annotated[Farad, In("of the bus", "C", above=0)],
     volts: Annotated[Volt, In("across it", "V", atleast=0)],
@@ -94,13 +74,9 @@ def bus_charge(
 
 
 @method(
-    id="touchable_bus",
-    symbol="V_s",
-    formula="60 V of direct voltage, or what 50 µC leaves where that is more; the drive's label governs",
+    "V_s = 60 V of direct voltage, or what 50 µC leaves where that is more; the drive's label governs",
+    Source("IEC 61800-5-1", "within 5 s of switching off, else a label with the waiting time, from memory", "standard"),
     words=True,
-    source=Source(
-        "IEC 61800-5-1", "within 5 s of switching off, else a label with the waiting time, from memory", "standard"
-    ),
 )
 def touchable_bus(capacitance: Annotated[Farad, In("of the bus", above=0)]) -> Volt:
     """Volts below which a bus counts as discharged.

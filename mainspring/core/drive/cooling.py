@@ -40,11 +40,9 @@ STEEL_STIRRED, STEEL_STILL, PLASTIC = 5.5, 4.2, 3.5  # W/(m²·K)
 
 
 @method(
-    id="enclosure_area",
-    symbol="A",
-    formula="faces weighted by how they stand: free 1.8·H·(W + D) + 1.4·W·D, at a wall 1.4·W·(H + D) + 1.8·D·H, …",
+    "A = faces weighted by how they stand: free 1.8·H·(W + D) + 1.4·W·D, at a wall 1.4·W·(H + D) + 1.8·D·H, …",
+    _BOX,
     words=True,
-    source=_BOX,
 )
 def enclosure_area(
     width: Annotated[Metre, In("", above=0)],
@@ -79,10 +77,7 @@ def enclosure_area(
     return areas[installation]
 
 
-@method(
-    id="enclosure_rise", symbol="dT", formula="Q / (k * A)",
-    source=_BOX,
-)  # fmt: skip
+@method("dT = Q / (k * A)", _BOX)
 def enclosure_rise(
     heat: Annotated[Heat, In("given off inside", "Q")],
     area: Annotated[SquareMetre, In("effective cooling surface", "A", above=0)],
@@ -101,10 +96,7 @@ def enclosure_rise(
     return heat / (transfer * area)
 
 
-@method(
-    id="enclosure_heat_limit", symbol="Q", formula="k * A * dT",
-    source=_BOX,
-)  # fmt: skip
+@method("Q = k * A * dT", _BOX)
 def enclosure_heat_limit(
     rise: Annotated[Kelvin, In("of the air inside", "dT")],
     area: Annotated[SquareMetre, In("effective cooling surface", "A")],
@@ -120,10 +112,7 @@ def enclosure_heat_limit(
     return transfer * area * rise
 
 
-@method(
-    id="ventilation_flow", symbol="V", formula="Q / (rho * c_p * dT)",
-    source=DERIVED,
-)  # fmt: skip
+@method("V = Q / (rho * c_p * dT)", DERIVED)
 def ventilation_flow(
     heat: Annotated[Heat, In("to be carried off", "Q")],
     rise: Annotated[Kelvin, In("allowed between inlet and outlet", "dT", above=0)],
@@ -140,10 +129,7 @@ def ventilation_flow(
     return heat / (density * heat_capacity * rise)
 
 
-@method(
-    id="ventilation_rise", symbol="dT", formula="Q / (rho * c * V)",
-    source=DERIVED,
-)  # fmt: skip
+@method("dT = Q / (rho * c * V)", DERIVED)
 def ventilation_rise(
     heat: Annotated[Heat, In("to be carried off", "Q", atleast=0)],
     air_flow: Annotated[AirFlow, In("through the box", "V", above=0)],
@@ -160,9 +146,7 @@ def ventilation_rise(
     return heat / (density * heat_capacity * air_flow)
 
 
-@method(
-    id="air_inside", symbol="T_i", formula="T + dT", source=Source("sum", kind="derived"),
-)  # fmt: skip
+@method("T_i = T + dT", Source("sum", kind="derived"))
 def air_inside(
     ambient_degc: Annotated[DegC, In("outside the box", "T")], rise: Annotated[Kelvin, In("inside over outside", "dT")]
 ) -> DegC:
@@ -176,10 +160,7 @@ def air_inside(
     return ambient_degc + rise
 
 
-@method(
-    id="ventilation_rule", symbol="V", formula="3.1 * Q / dT / 3600",
-    source=Source("rule of panel builders, up to 100 m altitude", kind="common practice"),
-)  # fmt: skip
+@method("V = 3.1 * Q / dT / 3600", Source("rule of panel builders, up to 100 m altitude", kind="common practice"))
 def ventilation_rule(
     heat: Annotated[Heat, In("to be carried off", "Q")], rise: Annotated[Kelvin, In("allowed", "dT", above=0)]
 ) -> AirFlow:
@@ -194,9 +175,9 @@ def ventilation_rule(
 
 
 @method(
-    id="life_factor", symbol="L", formula="2**(-dT / 10)",
-    source=Source("Montsinger rule", "life halves for each 10 K, as for capacitors and insulation", "handbook"),
-)  # fmt: skip
+    "L = 2**(-dT / 10)",
+    Source("Montsinger rule", "life halves for each 10 K, as for capacitors and insulation", "handbook"),
+)
 def life_factor(rise: Annotated[Kelvin, In("over the rated temperature; negative below it", "dT")]) -> Ratio:
     """Expected life against life at rated temperature.
 
@@ -208,10 +189,7 @@ def life_factor(rise: Annotated[Kelvin, In("over the rated temperature; negative
     return float(2 ** (-rise / 10))
 
 
-@method(
-    id="arrhenius_life", symbol="L", formula="exp(E / k · (1/T2 − 1/T1))", words=True,
-    source=Source("Arrhenius", kind="law"),
-)  # fmt: skip
+@method("L = exp(E / k · (1/T2 − 1/T1))", Source("Arrhenius", kind="law"), words=True)
 def arrhenius_life(
     first_degc: Annotated[float, In("reference temperature")],
     second_degc: Annotated[float, In("new temperature")],
@@ -228,12 +206,12 @@ def arrhenius_life(
 
 
 @method(
-    id="reference_drive_loss",
-    symbol="P_ref",
-    formula="look-up by motor size, linear between sizes",
+    "P_ref = look-up by motor size, linear between sizes",
+    Source(
+        "IEC 61800-9-2:2017 / EU 2019/1781", "reference loss at 90 % frequency, 100 % torque, from memory", "standard"
+    ),
     words=True,
-    source=Source("IEC 61800-9-2:2017 / EU 2019/1781", "reference loss at 90 % frequency, 100 % torque, from memory", "standard"),  # noqa: E501
-)  # fmt: skip
+)
 def reference_drive_loss(motor_power: Annotated[Watt, In("rated power of the motor, 0.12 to 200 kW")]) -> Heat:
     """Loss of the reference drive of the efficiency classes: generous, real drives lose about half.
 
@@ -256,11 +234,9 @@ class ClassBand(NamedTuple):
 
 
 @method(
-    id="drive_class_losses",
-    symbol="P_IE1",
-    formula="0.75·P_ref and 1.25·P_ref: below is IE2, above IE0",
+    "P_IE1 = 0.75·P_ref and 1.25·P_ref: below is IE2, above IE0",
+    Source("IEC 61800-9-2:2017", "classes of complete drive modules, from memory", "standard"),
     words=True,
-    source=Source("IEC 61800-9-2:2017", "classes of complete drive modules, from memory", "standard"),
 )
 def drive_class_losses(
     reference_loss: Annotated[Heat, In("of the reference drive of that size", above=0)],
@@ -276,11 +252,9 @@ def drive_class_losses(
 
 
 @method(
-    id="activation_energy",
-    symbol="E",
-    formula="k · ln(2) / (1/T1 − 1/T2), temperatures from absolute zero",
+    "E = k · ln(2) / (1/T1 − 1/T2), temperatures from absolute zero",
+    Source("IEEE 101", "Arrhenius, from memory", "standard"),
     words=True,
-    source=Source("IEEE 101", "Arrhenius, from memory", "standard"),
 )
 def activation_energy(
     first_degc: Annotated[DegC, In("cooler one")], second_degc: Annotated[DegC, In("warmer one, at which life is half")]
@@ -301,11 +275,9 @@ def activation_energy(
 
 
 @method(
-    id="carrier_derating",
-    symbol="k_c",
-    formula="(sqrt((x * f / f_0)**2 + 4 * (1 - x)) - x * f / f_0) / (2 * (1 - x))",
-    source=Source("equal loss: conduction with I², switching with f·I; the drive's manual governs", kind="derived"),
-)  # fmt: skip
+    "k_c = (sqrt((x * f / f_0)**2 + 4 * (1 - x)) - x * f / f_0) / (2 * (1 - x))",
+    Source("equal loss: conduction with I², switching with f·I; the drive's manual governs", kind="derived"),
+)
 def carrier_derating(
     carrier: Annotated[CarrierHertz, In("wanted", "f")],
     rated_carrier: Annotated[CarrierHertz, In("of the drive's rating", "f_0")] = 4000.0,
@@ -331,9 +303,9 @@ def carrier_derating(
 
 
 @method(
-    id="motor_ambient_at_altitude", symbol="T_max", formula="40 - r * max(0, Z - 1000) / 100 * 0.01",
-    source=Source("IEC 60034-1", "8.10, 1 % of the rise limit per 100 m over 1000 m, from memory", "standard"),
-)  # fmt: skip
+    "T_max = 40 - r * max(0, Z - 1000) / 100 * 0.01",
+    Source("IEC 60034-1", "8.10, 1 % of the rise limit per 100 m over 1000 m, from memory", "standard"),
+)
 def motor_ambient_at_altitude(
     rise_limit: Annotated[Kelvin, In("of the insulation class: B 80, F 105, H 125", "r")],
     altitude: Annotated[Metre, In("up to 4000", "Z")],
@@ -349,10 +321,7 @@ def motor_ambient_at_altitude(
     return 40 - rise_limit * max(0.0, altitude - 1000) / 100 * 0.01
 
 
-@method(
-    id="single_phase_input_current", symbol="I_1", formula="1.7320508075688772 * I_3",
-    source=Source("equal input power on one phase", kind="derived"),
-)  # fmt: skip
+@method("I_1 = 1.7320508075688772 * I_3", Source("equal input power on one phase", kind="derived"))
 def single_phase_input_current(three_phase: Annotated[Ampere, In("input current on three phases", "I_3")]) -> Ampere:
     """Input current of a drive fed from one phase for the same output.
 
@@ -364,9 +333,7 @@ def single_phase_input_current(three_phase: Annotated[Ampere, In("input current 
     return 3**0.5 * three_phase
 
 
-@method(
-    id="single_phase_drive_current", symbol="I_d", formula="I_m / k", source=COMMON_PRACTICE,
-)  # fmt: skip
+@method("I_d = I_m / k", COMMON_PRACTICE)
 def single_phase_drive_current(
     motor_current: Annotated[Ampere, In("full-load amps", "I_m")],
     share: Annotated[
@@ -384,12 +351,7 @@ def single_phase_drive_current(
     return motor_current / share
 
 
-@method(
-    id="flow_with_dirty_filter",
-    symbol="V",
-    formula="1.35 * V_0",
-    source=COMMON_PRACTICE,
-)
+@method("V = 1.35 * V_0", COMMON_PRACTICE)
 def flow_with_dirty_filter(clean_flow: Annotated[AirFlow, In("needed", "V_0")]) -> AirFlow:
     """Air to plan for, so that a dirty filter still lets enough through.
 
@@ -401,12 +363,7 @@ def flow_with_dirty_filter(clean_flow: Annotated[AirFlow, In("needed", "V_0")]) 
     return 1.35 * clean_flow
 
 
-@method(
-    id="life_left",
-    symbol="Y",
-    formula="L * Y_0",
-    source=COMMON_PRACTICE,
-)
+@method("Y = L * Y_0", COMMON_PRACTICE)
 def life_left(
     factor: Annotated[Ratio, In("life against life at rated temperature", "L")],
     design_life: Annotated[Year, In("8 to 10 at rated temperature", "Y_0")],

@@ -9,11 +9,9 @@ from mainspring.core.tables import interpolate, table
 
 
 @method(
-    id="drive_efficiency",
-    symbol="eta_d",
-    formula="look-up, linear in load and in size; the end values beyond 3 and 400 hp",
+    "eta_d = look-up, linear in load and in size; the end values beyond 3 and 400 hp",
+    Source("US DOE motor tip sheet 11", "class of generic drive efficiencies, public", "guideline"),
     words=True,
-    source=Source("US DOE motor tip sheet 11", "class of generic drive efficiencies, public", "guideline"),
 )
 def drive_efficiency(
     rated_power: Annotated[Watt, In("of the drive; beyond the table's 3 to 400 hp the nearest row", above=0)],
@@ -37,12 +35,7 @@ def drive_efficiency(
     return interpolate(rated_power / HORSEPOWER, sizes, at_load)
 
 
-@method(
-    id="drive_heat",
-    symbol="Q",
-    formula="P * (1 / eta - 1)",
-    source=DERIVED,
-)
+@method("Q = P * (1 / eta - 1)", DERIVED)
 def drive_heat(
     output_power: Annotated[InputWatt, In("to the motor", "P")],
     efficiency: Annotated[Percent, In("of the drive", "eta", above=0, upto=1)],
@@ -57,12 +50,7 @@ def drive_heat(
     return output_power * (1 / efficiency - 1)
 
 
-@method(
-    id="motor_input",
-    symbol="P_1",
-    formula="P_2 / eta",
-    source=DERIVED,
-)
+@method("P_1 = P_2 / eta", DERIVED)
 def motor_input(
     shaft_power: Annotated[Watt, In("", "P_2")],
     efficiency: Annotated[Percent, In("of the motor", "eta", above=0, upto=1)],

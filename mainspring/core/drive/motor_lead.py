@@ -8,12 +8,7 @@ from mainspring.core.quantity import Metre, MetrePerSecond, Ratio, Second, Volt
 _REFLECTED = Source("Persson, IEEE Trans. Ind. Appl. 28(5), 1992", "transmission-line effects in PWM drives")
 
 
-@method(
-    id="critical_lead_length",
-    symbol="l_c",
-    formula="v * t_r / 2",
-    source=_REFLECTED,
-)
+@method("l_c = v * t_r / 2", _REFLECTED)
 def critical_lead_length(
     rise_time: Annotated[Second, In("of the drive's output pulse", "t_r", above=0)],
     wave_speed: Annotated[MetrePerSecond, In("along the cable, 150 to 165 m/µs", "v")] = 150e6,
@@ -28,12 +23,7 @@ def critical_lead_length(
     return wave_speed * rise_time / 2
 
 
-@method(
-    id="motor_peak_voltage",
-    symbol="V_pk",
-    formula="V_dc * (1 + Gamma * min(1, l / l_c))",
-    source=_REFLECTED,
-)
+@method("V_pk = V_dc * (1 + Gamma * min(1, l / l_c))", _REFLECTED)
 def motor_peak_voltage(
     bus_voltage: Annotated[Volt, In("of the drive's direct-current link", "V_dc")],
     lead_length: Annotated[Metre, In("drive to motor", "l", atleast=0)],

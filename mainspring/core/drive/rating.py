@@ -8,12 +8,7 @@ from mainspring.core.method import COMMON_PRACTICE, DERIVED, In, Source, method
 from mainspring.core.quantity import Ampere, DegC, Hertz, Metre, Ratio, Second, Volt, VoltPerHertz
 
 
-@method(
-    id="altitude_derating",
-    symbol="k_Z",
-    formula="1 - 0.01 * max(0, Z - 1000) / 100",
-    source=COMMON_PRACTICE,
-)
+@method("k_Z = 1 - 0.01 * max(0, Z - 1000) / 100", COMMON_PRACTICE)
 def altitude_derating(altitude: Annotated[Metre, In("above sea level, up to 4000", "Z")]) -> Ratio:
     """Share of rated amps left at altitude: 1 % less for each 100 m over 1000 m.
 
@@ -30,12 +25,7 @@ def altitude_derating(altitude: Annotated[Metre, In("above sea level, up to 4000
     return 1 - 0.01 * max(0.0, altitude - 1000) / 100
 
 
-@method(
-    id="ambient_derating",
-    symbol="k_T",
-    formula="1 - r * max(0, T - T_r)",
-    source=COMMON_PRACTICE,
-)
+@method("k_T = 1 - r * max(0, T - T_r)", COMMON_PRACTICE)
 def ambient_derating(
     ambient_degc: Annotated[DegC, In("hottest air at the drive, up to 10 K above its rating", "T")],
     rated_degc: Annotated[DegC, In("ambient rating of the drive", "T_r")],
@@ -56,12 +46,7 @@ def ambient_derating(
     return 1 - rate * max(0.0, ambient_degc - rated_degc)
 
 
-@method(
-    id="derated_output_current",
-    symbol="I_d",
-    formula="I * k_Z * k_T * k_c * k_1",
-    source=DERIVED,
-)
+@method("I_d = I * k_Z * k_T * k_c * k_1", DERIVED)
 def derated_output_current(
     rated_current: Annotated[Ampere, In("of the drive's plate for the duty in use", "I")],
     altitude_factor: Annotated[Ratio, In("from the altitude rule", "k_Z")],
@@ -79,12 +64,7 @@ def derated_output_current(
     return rated_current * altitude_factor * ambient_factor * carrier_factor * phase_factor
 
 
-@method(
-    id="overload_current",
-    symbol="I_o",
-    formula="k * I",
-    source=COMMON_PRACTICE,
-)
+@method("I_o = k * I", COMMON_PRACTICE)
 def overload_current(
     rated_current: Annotated[Ampere, In("of the duty in use", "I")],
     factor: Annotated[Ratio, In("overload factor", "k")],
@@ -99,12 +79,7 @@ def overload_current(
     return factor * rated_current
 
 
-@method(
-    id="volts_per_hertz",
-    symbol="k",
-    formula="V / f",
-    source=DERIVED,
-)
+@method("k = V / f", DERIVED)
 def volts_per_hertz(
     voltage: Annotated[Volt, In("line to line at the motor", "V")],
     frequency: Annotated[Hertz, In("of the motor supply", "f", above=0)],
@@ -120,10 +95,8 @@ def volts_per_hertz(
 
 
 @method(
-    id="base_current_under_overload",
-    symbol="I_b",
-    formula="sqrt((T - t * k**2) / (T - t))",
-    source=Source("IEC 61800-2", "overload duty by equal rms over the cycle, from memory", "standard"),
+    "I_b = sqrt((T - t * k**2) / (T - t))",
+    Source("IEC 61800-2", "overload duty by equal rms over the cycle, from memory", "standard"),
 )
 def base_current_under_overload(
     overload: Annotated[Ratio, In("over rated amps", "k", above=0)],

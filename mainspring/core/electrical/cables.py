@@ -14,9 +14,9 @@ CABLE_REACTANCE = 0.08e-3  # Ω/m, IEC 60364-5-52 annex G
 
 
 @method(
-    id="three_phase_drop", symbol="dV", formula="sqrt(3) * I * L * (R * pf + X * sqrt(1 - pf**2))",
-    source=Source(_NEC, "chapter 9 table 9 note, from memory", "standard"),
-)  # fmt: skip
+    "dV = sqrt(3) * I * L * (R * pf + X * sqrt(1 - pf**2))",
+    Source(_NEC, "chapter 9 table 9 note, from memory", "standard"),
+)
 def three_phase_drop(
     current: Annotated[Ampere, In("line current", "I")],
     length: Annotated[Metre, In("one way", "L", atleast=0)],
@@ -35,10 +35,7 @@ def three_phase_drop(
     return math.sqrt(3) * current * length * (resistance_per_metre * power_factor + reactance_per_metre * sine)
 
 
-@method(
-    id="conductor_resistance", symbol="R", formula="rho / A",
-    source=DERIVED,
-)  # fmt: skip
+@method("R = rho / A", DERIVED)
 def conductor_resistance(
     area: Annotated[ConductorArea, In("of the conductor", "A", above=0)],
     resistivity: Annotated[Resistivity, In("0.0225 Ω·mm²/m for copper at working temperature", "rho")] = COPPER_HOT,
@@ -54,9 +51,10 @@ def conductor_resistance(
 
 
 @method(
-    id="awg_ampacity", symbol="I_z", formula="look-up by size", words=True,
-    source=Source(_NEC, "table 310.16, copper, 75 °C, 30 °C ambient, from memory", "standard"),
-)  # fmt: skip
+    "I_z = look-up by size",
+    Source(_NEC, "table 310.16, copper, 75 °C, 30 °C ambient, from memory", "standard"),
+    words=True,
+)
 def awg_ampacity(size: Annotated[str, In("14 to 1, 1/0 to 4/0, 250 to 750")]) -> Ampere:
     """Ampacity of a copper conductor by its AWG or kcmil size, 75 °C column.
 
@@ -72,9 +70,10 @@ def awg_ampacity(size: Annotated[str, In("14 to 1, 1/0 to 4/0, 250 to 750")]) ->
 
 
 @method(
-    id="metric_ampacity", symbol="I_z", formula="look-up by area", words=True,
-    source=Source("IEC 60364-5-52", "table B.52.4, method C, copper, PVC, three loaded, 30 °C, from memory", "standard"),  # noqa: E501
-)  # fmt: skip
+    "I_z = look-up by area",
+    Source("IEC 60364-5-52", "table B.52.4, method C, copper, PVC, three loaded, 30 °C, from memory", "standard"),
+    words=True,
+)
 def metric_ampacity(area: Annotated[ConductorArea, In("a standard size, 1.5 to 240 mm²")]) -> Ampere:
     """Ampacity of a copper cable clipped to a wall, three loaded conductors, PVC.
 
@@ -90,10 +89,7 @@ def metric_ampacity(area: Annotated[ConductorArea, In("a standard size, 1.5 to 2
     return float(found["ampacity"])
 
 
-@method(
-    id="motor_branch_ampacity", symbol="I_min", formula="1.25 * I",
-    source=Source(_NEC, "430.22 and 430.122, from memory", "standard"),
-)  # fmt: skip
+@method("I_min = 1.25 * I", Source(_NEC, "430.22 and 430.122, from memory", "standard"))
 def motor_branch_ampacity(
     full_load_current: Annotated[Ampere, In("table amps of the motor, or rated input amps of the drive", "I")],
 ) -> Ampere:
@@ -130,9 +126,10 @@ def smallest_awg(ampacity: Ampere) -> str:
 
 
 @method(
-    id="ambient_conductor_factor", symbol="k_T", formula="look-up by 5 K steps", words=True,
-    source=Source(_NEC, "table 310.15(B)(1), 75 °C conductor, from memory", "standard"),
-)  # fmt: skip
+    "k_T = look-up by 5 K steps",
+    Source(_NEC, "table 310.15(B)(1), 75 °C conductor, from memory", "standard"),
+    words=True,
+)
 def ambient_conductor_factor(ambient_degc: Annotated[DegC, In("of the air round the cable, up to 60")]) -> Ratio:
     """Share of ampacity left in a hot place, 75 °C conductor.
 
@@ -146,9 +143,9 @@ def ambient_conductor_factor(ambient_degc: Annotated[DegC, In("of the air round 
 
 
 @method(
-    id="overload_relay_limit", symbol="I_max", formula="k * I",
-    source=Source(_NEC, "430.32: 125 % with service factor 1.15 or 40 °C rise, else 115 %, from memory", "standard"),
-)  # fmt: skip
+    "I_max = k * I",
+    Source(_NEC, "430.32: 125 % with service factor 1.15 or 40 °C rise, else 115 %, from memory", "standard"),
+)
 def overload_relay_limit(
     plate_current: Annotated[Ampere, In("full-load amps of the plate", "I")],
     factor: Annotated[Ratio, In("1.25 or 1.15", "k")] = 1.25,
@@ -164,9 +161,11 @@ def overload_relay_limit(
 
 
 @method(
-    id="breaker_limit", symbol="I_max", formula="2.5 * I",
-    source=Source(_NEC, "430.52 inverse-time breaker; with a drive the maker's listed device governs, from memory", "standard"),  # noqa: E501
-)  # fmt: skip
+    "I_max = 2.5 * I",
+    Source(
+        _NEC, "430.52 inverse-time breaker; with a drive the maker's listed device governs, from memory", "standard"
+    ),
+)
 def breaker_limit(full_load_current: Annotated[Ampere, In("table amps", "I")]) -> Ampere:
     """Largest inverse-time breaker of a motor branch.
 
@@ -178,9 +177,7 @@ def breaker_limit(full_load_current: Annotated[Ampere, In("table amps", "I")]) -
     return 2.5 * full_load_current
 
 
-@method(
-    id="drop_share", symbol="u", formula="dV / V", source=DERIVED,
-)  # fmt: skip
+@method("u = dV / V", DERIVED)
 def drop_share(
     drop: Annotated[Volt, In("line to line", "dV")], voltage: Annotated[Volt, In("line to line", "V", above=0)]
 ) -> Percent:

@@ -23,10 +23,7 @@ _IEEE519_VOLTS = Source("IEEE 519-2014", "table 1, at the point of common coupli
 _IEEE519 = Source("IEEE 519-2014", "table 2, 120 V to 69 kV, at the point of common coupling, from memory", "standard")
 
 
-@method(
-    id="transformer_fault_current", symbol="I_sc", formula="S / (sqrt(3) * V * Z)",
-    source=DERIVED,
-)  # fmt: skip
+@method("I_sc = S / (sqrt(3) * V * Z)", DERIVED)
 def transformer_fault_current(
     rating: Annotated[VoltAmpere, In("of the transformer", "S")],
     voltage: Annotated[Volt, In("line to line, secondary", "V", above=0)],
@@ -43,10 +40,7 @@ def transformer_fault_current(
     return rating / (math.sqrt(3) * voltage * impedance)
 
 
-@method(
-    id="short_circuit_ratio", symbol="R_sc", formula="I_sc / I_L",
-    source=DERIVED,
-)  # fmt: skip
+@method("R_sc = I_sc / I_L", DERIVED)
 def short_circuit_ratio(
     fault_current: Annotated[FaultAmpere, In("available at the point of common coupling", "I_sc")],
     load_current: Annotated[Ampere, In("maximum demand", "I_L", above=0)],
@@ -66,7 +60,7 @@ def _row(ratio: float) -> dict[str, float]:
     return next(r for r in reversed(rows) if ratio >= r["from"])
 
 
-@method(id="demand_distortion_limit", symbol="TDD_max", formula="look-up", words=True, source=_IEEE519)
+@method("TDD_max = look-up", _IEEE519, words=True)
 def demand_distortion_limit(
     short_circuit: Annotated[Ratio, In("short-circuit current over maximum demand")],
 ) -> Percent:
@@ -81,7 +75,7 @@ def demand_distortion_limit(
     return _row(short_circuit)["tdd"] / 100
 
 
-@method(id="harmonic_limit", symbol="I_h,max", formula="look-up by ratio and order", words=True, source=_IEEE519)
+@method("I_h,max = look-up by ratio and order", _IEEE519, words=True)
 def harmonic_limit(
     short_circuit: Annotated[Ratio, In("short-circuit current over maximum demand")],
     order: Annotated[float, In("of the harmonic, odd, 3 to 49")],
@@ -98,13 +92,7 @@ def harmonic_limit(
     return _row(short_circuit)[band] / 100
 
 
-@method(
-    id="voltage_distortion_limit",
-    symbol="THD_v",
-    formula="8 % to 1 kV, 5 % to 69 kV",
-    words=True,
-    source=_IEEE519_VOLTS,
-)
+@method("THD_v = 8 % to 1 kV, 5 % to 69 kV", _IEEE519_VOLTS, words=True)
 def voltage_distortion_limit(voltage: Annotated[Volt, In("line to line, up to 69 000")]) -> Percent:
     """Limit of total voltage distortion at the point of common coupling.
 
@@ -118,11 +106,9 @@ def voltage_distortion_limit(voltage: Annotated[Volt, In("line to line, up to 69
 
 
 @method(
-    id="six_pulse_distortion",
-    symbol="THD_i",
-    formula="√(Σ Iₕ²) of the tabulated harmonics, linear between 0.5, 1, 3 and 5 %",
+    "THD_i = √(Σ Iₕ²) of the tabulated harmonics, linear between 0.5, 1, 3 and 5 %",
+    Source("published six-pulse table by effective impedance", "from memory, ±3 points", "from memory"),
     words=True,
-    source=Source("published six-pulse table by effective impedance", "from memory, ±3 points", "from memory"),
 )
 def six_pulse_distortion(
     impedance: Annotated[Percent, In("line, transformer and reactor on the drive's base, 0.5 to 5 %")],
@@ -141,12 +127,7 @@ def six_pulse_distortion(
     return interpolate(impedance, nodes, sums)
 
 
-@method(
-    id="impedance_before_drive",
-    symbol="Z",
-    formula="Z_r + Z_s",
-    source=DERIVED,
-)
+@method("Z = Z_r + Z_s", DERIVED)
 def impedance_before_drive(
     reactor: Annotated[Percent, In("line reactor or choke", "Z_r")],
     source: Annotated[Percent, In("of the supply: drive current over fault current", "Z_s")],
@@ -161,10 +142,7 @@ def impedance_before_drive(
     return reactor + source
 
 
-@method(
-    id="demand_distortion", symbol="TDD", formula="THD * I_1 / I_L",
-    source=DERIVED,
-)  # fmt: skip
+@method("TDD = THD * I_1 / I_L", DERIVED)
 def demand_distortion(
     distortion: Annotated[Percent, In("of the drive's input current", "THD")],
     drive_current: Annotated[Ampere, In("fundamental", "I_1")],
@@ -180,10 +158,7 @@ def demand_distortion(
     return distortion * drive_current / demand_current
 
 
-@method(
-    id="true_power_factor", symbol="pf", formula="DPF / sqrt(1 + THD**2)",
-    source=DERIVED,
-)  # fmt: skip
+@method("pf = DPF / sqrt(1 + THD**2)", DERIVED)
 def true_power_factor(
     displacement: Annotated[Ratio, In("cosine of the fundamental, about 0.97 for a drive", "DPF")],
     distortion: Annotated[Percent, In("of the current", "THD")],
@@ -198,10 +173,7 @@ def true_power_factor(
     return float(displacement / math.sqrt(1 + distortion**2))
 
 
-@method(
-    id="rms_with_harmonics", symbol="I", formula="I_1 * sqrt(1 + THD**2)",
-    source=DERIVED,
-)  # fmt: skip
+@method("I = I_1 * sqrt(1 + THD**2)", DERIVED)
 def rms_with_harmonics(
     fundamental: Annotated[Ampere, In("", "I_1")], distortion: Annotated[Percent, In("of the current", "THD")]
 ) -> Ampere:
@@ -215,10 +187,7 @@ def rms_with_harmonics(
     return float(fundamental * math.sqrt(1 + distortion**2))
 
 
-@method(
-    id="reactor_inductance", symbol="L", formula="Z * V / (sqrt(3) * I * 2 * pi * f)",
-    source=DERIVED,
-)  # fmt: skip
+@method("L = Z * V / (sqrt(3) * I * 2 * pi * f)", DERIVED)
 def reactor_inductance(
     impedance: Annotated[Percent, In("wanted at that current", "Z")],
     voltage: Annotated[Volt, In("line to line", "V")],
@@ -235,10 +204,7 @@ def reactor_inductance(
     return impedance * voltage / (math.sqrt(3) * current * 2 * math.pi * frequency)
 
 
-@method(
-    id="reactor_impedance", symbol="Z", formula="sqrt(3) * I * 2 * pi * f * L / V",
-    source=DERIVED,
-)  # fmt: skip
+@method("Z = sqrt(3) * I * 2 * pi * f * L / V", DERIVED)
 def reactor_impedance(
     inductance: Annotated[Henry, In("of the coil", "L")],
     voltage: Annotated[Volt, In("line to line", "V", above=0)],
@@ -255,10 +221,7 @@ def reactor_impedance(
     return math.sqrt(3) * current * 2 * math.pi * frequency * inductance / voltage
 
 
-@method(
-    id="correction_kvar", symbol="Q_c", formula="P * (tan(acos(pf_1)) - tan(acos(pf_2)))",
-    source=DERIVED,
-)  # fmt: skip
+@method("Q_c = P * (tan(acos(pf_1)) - tan(acos(pf_2)))", DERIVED)
 def correction_kvar(
     power: Annotated[InputWatt, In("drawn", "P")],
     power_factor: Annotated[Ratio, In("now", "pf_1")],
@@ -276,9 +239,7 @@ def correction_kvar(
     return power * (math.tan(math.acos(power_factor)) - math.tan(math.acos(wanted_power_factor)))
 
 
-@method(
-    id="bus_voltage_mean", symbol="V_dc", formula="3 * sqrt(2) / pi * V", source=DERIVED,
-)  # fmt: skip
+@method("V_dc = 3 * sqrt(2) / pi * V", DERIVED)
 def bus_voltage_mean(voltage: Annotated[Volt, In("line to line", "V")]) -> Volt:
     """Mean voltage of an ideal six-pulse bridge.
 
@@ -290,9 +251,7 @@ def bus_voltage_mean(voltage: Annotated[Volt, In("line to line", "V")]) -> Volt:
     return 3 * math.sqrt(2) / math.pi * voltage
 
 
-@method(
-    id="bus_voltage_peak", symbol="V_dc", formula="sqrt(2) * V", source=DERIVED,
-)  # fmt: skip
+@method("V_dc = sqrt(2) * V", DERIVED)
 def bus_voltage_peak(voltage: Annotated[Volt, In("line to line", "V")]) -> Volt:
     """Voltage to which a lightly loaded bus charges.
 

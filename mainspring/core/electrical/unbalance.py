@@ -11,11 +11,9 @@ from mainspring.core.tables import interpolate, table
 
 
 @method(
-    id="unbalance",
-    symbol="U",
-    formula="largest deviation from the mean, over the mean",
+    "U = largest deviation from the mean, over the mean",
+    Source("NEMA MG-1", "14.36 definition, from memory", "standard"),
     words=True,
-    source=Source("NEMA MG-1", "14.36 definition, from memory", "standard"),
 )
 def unbalance(readings: Annotated[Sequence[Volt], In("the three line values, all", above=0)]) -> Percent:
     """Unbalance of three line voltages (or three currents) by the deviation from their mean.
@@ -38,13 +36,11 @@ def unbalance(readings: Annotated[Sequence[Volt], In("the three line values, all
 
 
 @method(
-    id="negative_sequence_unbalance",
-    symbol="VUF",
-    formula="sqrt((1 - √(3 - 6β)) / (1 + √(3 - 6β))) with β = ΣV⁴ / (ΣV²)²",
-    words=True,
-    source=Source(
+    "VUF = sqrt((1 - √(3 - 6β)) / (1 + √(3 - 6β))) with β = ΣV⁴ / (ΣV²)²",
+    Source(
         "IEC 61000-4-30", "5.7.1, negative over positive sequence from three line voltages, from memory", "standard"
     ),
+    words=True,
 )
 def negative_sequence_unbalance(readings: Annotated[Sequence[Volt], In("the three line voltages")]) -> Percent:
     """Negative-sequence voltage unbalance factor from three line voltages.
@@ -64,11 +60,9 @@ def negative_sequence_unbalance(readings: Annotated[Sequence[Volt], In("the thre
 
 
 @method(
-    id="unbalance_derating",
-    symbol="k_U",
-    formula="curve reading, linear between 0, 1, 2, 3, 4 and 5 %",
+    "k_U = curve reading, linear between 0, 1, 2, 3, 4 and 5 %",
+    Source("NEMA MG-1", "figure 14-1, read from memory to ±0.015", "standard"),
     words=True,
-    source=Source("NEMA MG-1", "figure 14-1, read from memory to ±0.015", "standard"),
 )
 def unbalance_derating(unbalance_ratio: Annotated[Percent, In("by deviation from the mean, 0 to 0.05")]) -> Ratio:
     """Derating of a motor running straight from an unbalanced supply.
@@ -88,10 +82,8 @@ def unbalance_derating(unbalance_ratio: Annotated[Percent, In("by deviation from
 
 
 @method(
-    id="unbalance_heating",
-    symbol="dT",
-    formula="2 * (100 * U)**2 / 100",
-    source=Source("US DOE, motor tip sheet 7", "twice the square of the percent unbalance, from memory", "guideline"),
+    "dT = 2 * (100 * U)**2 / 100",
+    Source("US DOE, motor tip sheet 7", "twice the square of the percent unbalance, from memory", "guideline"),
 )
 def unbalance_heating(
     unbalance_ratio: Annotated[Percent, In("by deviation from the mean", "U", atleast=0, upto=0.05)],
@@ -107,11 +99,9 @@ def unbalance_heating(
 
 
 @method(
-    id="efficiency_under_unbalance",
-    symbol="eta",
-    formula="look-up, linear between 0, 1 and 2.5 % unbalance and between 50, 75 and 100 % load",
+    "eta = look-up, linear between 0, 1 and 2.5 % unbalance and between 50, 75 and 100 % load",
+    Source("US DOE, motor tip sheet 7", "table of one 100 hp, 1800 r/min motor, from memory", "guideline"),
     words=True,
-    source=Source("US DOE, motor tip sheet 7", "table of one 100 hp, 1800 r/min motor, from memory", "guideline"),
 )
 def efficiency_under_unbalance(
     unbalance_ratio: Annotated[Percent, In("by deviation from the mean", atleast=0, upto=0.025)],

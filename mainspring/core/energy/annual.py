@@ -22,12 +22,7 @@ from mainspring.core.quantity import (
 )
 
 
-@method(
-    id="input_power",
-    symbol="P_in",
-    formula="P_2 / (eta_m * eta_d)",
-    source=DERIVED,
-)
+@method("P_in = P_2 / (eta_m * eta_d)", DERIVED)
 def input_power(
     shaft_power: Annotated[Watt, In("at the pump", "P_2")],
     motor_efficiency: Annotated[Percent, In("at that load", "eta_m", above=0, upto=1)],
@@ -43,12 +38,7 @@ def input_power(
     return shaft_power / (motor_efficiency * drive_efficiency)
 
 
-@method(
-    id="input_with_loss",
-    symbol="P_1",
-    formula="P_2 + P_v",
-    source=DERIVED,
-)
+@method("P_1 = P_2 + P_v", DERIVED)
 def input_with_loss(
     shaft_power: Annotated[Watt, In("", "P_2", atleast=0)], loss: Annotated[Watt, In("of the motor", "P_v", atleast=0)]
 ) -> InputWatt:
@@ -62,13 +52,7 @@ def input_with_loss(
     return shaft_power + loss
 
 
-@method(
-    id="energy_of_profile",
-    symbol="E",
-    formula="Σ Pᵢ·tᵢ",
-    words=True,
-    source=DERIVED,
-)
+@method("E = Σ Pᵢ·tᵢ", DERIVED, words=True)
 def energy_of_profile(
     powers: Annotated[Sequence[InputWatt], In("input power at each level", "P")],
     hours: Annotated[Sequence[HourSecond], In("time at each level, in all at most a year", "t")],
@@ -90,12 +74,7 @@ def energy_of_profile(
     return sum(p * h for p, h in zip(powers, hours, strict=True))
 
 
-@method(
-    id="energy_saved",
-    symbol="dE",
-    formula="E_before - E_after",
-    source=DERIVED,
-)
+@method("dE = E_before - E_after", DERIVED)
 def energy_saved(before: Annotated[Joule, In("", "E_before")], after: Annotated[Joule, In("", "E_after")]) -> Joule:
     """Energy saved in a year; negative where the drive costs more than it saves.
 
@@ -107,12 +86,7 @@ def energy_saved(before: Annotated[Joule, In("", "E_before")], after: Annotated[
     return before - after
 
 
-@method(
-    id="saving_fraction",
-    symbol="F",
-    formula="1 - E_after / E_before",
-    source=DERIVED,
-)
+@method("F = 1 - E_after / E_before", DERIVED)
 def saving_fraction(
     before: Annotated[Joule, In("", "E_before", above=0)], after: Annotated[Joule, In("", "E_after")]
 ) -> Percent:
@@ -126,12 +100,7 @@ def saving_fraction(
     return 1 - after / before
 
 
-@method(
-    id="wire_to_water_efficiency",
-    symbol="eta_ww",
-    formula="rho * g * Q * H / P_in",
-    source=DERIVED,
-)
+@method("eta_ww = rho * g * Q * H / P_in", DERIVED)
 def wire_to_water_efficiency(
     flow: Annotated[CubicMetrePerSecond, In("", "Q", atleast=0)],
     head: Annotated[MetreHead, In("useful head", "H", atleast=0)],
@@ -149,12 +118,7 @@ def wire_to_water_efficiency(
     return density * gravity * flow * head / power
 
 
-@method(
-    id="specific_energy",
-    symbol="e",
-    formula="P / Q",
-    source=DERIVED,
-)
+@method("e = P / Q", DERIVED)
 def specific_energy(
     power: Annotated[InputWatt, In("electrical input", "P")], flow: Annotated[CubicMetrePerSecond, In("", "Q", above=0)]
 ) -> float:
@@ -168,12 +132,7 @@ def specific_energy(
     return power / flow
 
 
-@method(
-    id="avoided_emission",
-    symbol="m",
-    formula="E * EF",
-    source=Source("the factor is an input of the site, with its year and source", kind="derived"),
-)
+@method("m = E * EF", Source("the factor is an input of the site, with its year and source", kind="derived"))
 def avoided_emission(
     energy: Annotated[Joule, In("saved", "E")], factor: Annotated[KilogramPerJoule, In("of the site's supply", "EF")]
 ) -> Kilogram:
@@ -187,12 +146,7 @@ def avoided_emission(
     return energy * factor
 
 
-@method(
-    id="energy_of_lower_efficiency",
-    symbol="dE",
-    formula="P * t * (1 / eta_2 - 1 / eta_1)",
-    source=DERIVED,
-)
+@method("dE = P * t * (1 / eta_2 - 1 / eta_1)", DERIVED)
 def energy_of_lower_efficiency(
     power: Annotated[Watt, In("at the shaft", "P", atleast=0)],
     time: Annotated[HourSecond, In("in a year", "t", atleast=0)],

@@ -8,12 +8,7 @@ from mainspring.core.quantity import CubicMetrePerSecond, MetreHead, Ratio, RevP
 _AFFINITY = Source("ANSI/HI 14.3, ISO 9906", "affinity laws, from memory", "standard")
 
 
-@method(
-    id="affinity_flow",
-    symbol="Q_2",
-    formula="Q_1 * n_2 / n_1",
-    source=_AFFINITY,
-)
+@method("Q_2 = Q_1 * n_2 / n_1", _AFFINITY)
 def affinity_flow(
     flow: Annotated[CubicMetrePerSecond, In("at the first speed", "Q_1")],
     speed_rpm: Annotated[RevPerMin, In("first speed", "n_1", above=0)],
@@ -29,12 +24,7 @@ def affinity_flow(
     return flow * new_rpm / speed_rpm
 
 
-@method(
-    id="affinity_head",
-    symbol="H_2",
-    formula="H_1 * (n_2 / n_1)**2",
-    source=_AFFINITY,
-)
+@method("H_2 = H_1 * (n_2 / n_1)**2", _AFFINITY)
 def affinity_head(
     head: Annotated[MetreHead, In("at the first speed", "H_1")],
     speed_rpm: Annotated[RevPerMin, In("first speed", "n_1", above=0)],
@@ -50,12 +40,7 @@ def affinity_head(
     return head * (new_rpm / speed_rpm) ** 2
 
 
-@method(
-    id="affinity_power",
-    symbol="P_2",
-    formula="P_1 * (n_2 / n_1)**3",
-    source=_AFFINITY,
-)
+@method("P_2 = P_1 * (n_2 / n_1)**3", _AFFINITY)
 def affinity_power(
     power: Annotated[Watt, In("at the first speed", "P_1")],
     speed_rpm: Annotated[RevPerMin, In("first speed", "n_1", above=0)],
@@ -72,10 +57,8 @@ def affinity_power(
 
 
 @method(
-    id="cube_law_power",
-    symbol="P_cube",
-    formula="P_0 * (Q / Q_0)**3",
-    source=Source("the brochure's cube law; wrong wherever there is static head", kind="common practice"),
+    "P_cube = P_0 * (Q / Q_0)**3",
+    Source("the brochure's cube law; wrong wherever there is static head", kind="common practice"),
 )
 def cube_law_power(
     full_power: Annotated[Watt, In("at full flow", "P_0")],
@@ -92,12 +75,7 @@ def cube_law_power(
     return full_power * (flow / full_flow) ** 3
 
 
-@method(
-    id="speed_in_rpm",
-    symbol="n",
-    formula="s * n_0",
-    source=_AFFINITY,
-)
+@method("n = s * n_0", _AFFINITY)
 def speed_in_rpm(
     speed_ratio: Annotated[Ratio, In("of full speed", "s")],
     full_rpm: Annotated[RevPerMin, In("speed of the curve", "n_0")],

@@ -6,12 +6,7 @@ from mainspring.core.method import DERIVED, In, method
 from mainspring.core.quantity import Hertz, MetreHead
 
 
-@method(
-    id="shutoff_by_hold",
-    symbol="H_0",
-    formula="H_model * (f_model / f_read)**2",
-    source=DERIVED,
-)
+@method("H_0 = H_model * (f_model / f_read)**2", DERIVED)
 def shutoff_by_hold(
     shutoff_model: Annotated[MetreHead, In("of the curve in the record", "H_model")],
     hold_model: Annotated[Hertz, In("frequency that the model holds at", "f_model")],
@@ -27,12 +22,7 @@ def shutoff_by_hold(
     return shutoff_model * (hold_model / hold_read) ** 2
 
 
-@method(
-    id="lift_by_hold",
-    symbol="dH",
-    formula="H_0 * (f_read**2 - f_model**2) / f_r**2",
-    source=DERIVED,
-)
+@method("dH = H_0 * (f_read**2 - f_model**2) / f_r**2", DERIVED)
 def lift_by_hold(
     shutoff_model: Annotated[MetreHead, In("of the curve in the record", "H_0")],
     hold_model: Annotated[Hertz, In("frequency that the model holds at", "f_model")],

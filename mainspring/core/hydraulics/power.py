@@ -20,12 +20,7 @@ from mainspring.core.quantity import (
 )
 
 
-@method(
-    id="hydraulic_power",
-    symbol="P_h",
-    formula="rho * g * Q * H",
-    source=DERIVED,
-)
+@method("P_h = rho * g * Q * H", DERIVED)
 def hydraulic_power(
     flow: Annotated[CubicMetrePerSecond, In("volume flow", "Q", atleast=0)],
     head: Annotated[MetreHead, In("total head", "H")],
@@ -42,12 +37,7 @@ def hydraulic_power(
     return density * gravity * flow * head
 
 
-@method(
-    id="pump_shaft_power",
-    symbol="P_2",
-    formula="rho * g * Q * H / eta",
-    source=Source("Pump Handbook, 4th ed.", "eq. 2.14, from memory", "handbook"),
-)
+@method("P_2 = rho * g * Q * H / eta", Source("Pump Handbook, 4th ed.", "eq. 2.14, from memory", "handbook"))
 def pump_shaft_power(
     flow: Annotated[CubicMetrePerSecond, In("volume flow", "Q", atleast=0)],
     head: Annotated[MetreHead, In("total head across the pump", "H")],
@@ -69,12 +59,7 @@ def pump_shaft_power(
     return density * gravity * flow * head / efficiency  # eq. 2.14
 
 
-@method(
-    id="specific_speed",
-    symbol="n_q",
-    formula="n * sqrt(Q) / H**0.75",
-    source=DERIVED,
-)
+@method("n_q = n * sqrt(Q) / H**0.75", DERIVED)
 def specific_speed(
     speed_rpm: Annotated[RevPerMin, In("", "n")],
     flow: Annotated[CubicMetrePerSecond, In("at best efficiency, one impeller eye", "Q")],
@@ -92,10 +77,8 @@ def specific_speed(
 
 
 @method(
-    id="no_flow_power",
-    symbol="P_0",
-    formula="rho * g * H_0 * s**3 * Q_b / (2 * eta_b)",
-    source=Source("limit of the efficiency parabola at no flow", kind="derived"),
+    "P_0 = rho * g * H_0 * s**3 * Q_b / (2 * eta_b)",
+    Source("limit of the efficiency parabola at no flow", kind="derived"),
 )
 def no_flow_power(
     shutoff_head: Annotated[MetreHead, In("at full speed", "H_0")],
@@ -119,14 +102,12 @@ LEAST_CORRECTED = 0.4  # of the best efficiency, below which the speed correctio
 
 
 @method(
-    id="pump_power_to_no_flow",
-    symbol="P_2",
-    formula="ρ g H s Q_b / (η_b (2 - x)) · η_c / (1 - (1 - η_c)(1/s)^0.1); x = Q/(s Q_b), η_c = η_b·max(2x - x², 0.4)",
-    words=True,
-    source=Source(
+    "P_2 = ρ g H s Q_b / (η_b (2 - x)) · η_c / (1 - (1 - η_c)(1/s)^0.1); x = Q/(s Q_b), η_c = η_b·max(2x - x², 0.4)",
+    Source(
         "efficiency parabola; speed correction of Sarbu & Borza 1998, held at 40 % of the best and below",
         kind="derived",
     ),
+    words=True,
 )
 def pump_power_to_no_flow(
     flow: Annotated[CubicMetrePerSecond, In("below twice the best flow at that speed", atleast=0)],
@@ -157,12 +138,7 @@ def pump_power_to_no_flow(
     return by_affinity * held / (1 - (1 - held) * math.pow(1 / speed_ratio, 0.1))
 
 
-@method(
-    id="specific_speed_us",
-    symbol="N_s",
-    formula="n_q * 51.6452",
-    source=Source("ANSI/HI 1.3", "gpm and ft for m³/s and m; √(15850.3)/3.28084^0.75", "standard"),
-)
+@method("N_s = n_q * 51.6452", Source("ANSI/HI 1.3", "gpm and ft for m³/s and m; √(15850.3)/3.28084^0.75", "standard"))
 def specific_speed_us(
     metric: Annotated[SpecificSpeed, In("n·√Q/H^0.75 in r/min, m³/s and m", "n_q", atleast=0)],
 ) -> SpecificSpeed:

@@ -26,11 +26,9 @@ class PumpCurve(NamedTuple):
 
 
 @method(
-    id="pump_curve_fit",
-    symbol="c",
-    formula="least squares of H = c0 + c1·Q + c2·Q² through the points",
+    "c = least squares of H = c0 + c1·Q + c2·Q² through the points",
+    Source("least squares (normal equations)", "as numpy.polyfit", "law"),
     words=True,
-    source=Source("least squares (normal equations)", "as numpy.polyfit", "law"),
 )
 def pump_curve_fit(
     flows: Annotated[Sequence[CubicMetrePerSecond], In("of the points, at least three different")],
@@ -52,11 +50,9 @@ def pump_curve_fit(
 
 
 @method(
-    id="curve_from_duty_point",
-    symbol="c",
-    formula="H0 = 4/3·H1, Qmax = 2·Q1: c0 = 4/3·H1, c1 = 0, c2 = -H1 / (3·Q1²)",
+    "c = H0 = 4/3·H1, Qmax = 2·Q1: c0 = 4/3·H1, c1 = 0, c2 = -H1 / (3·Q1²)",
+    Source("EPANET 2.2 user manual", "single-point pump curve", "handbook"),
     words=True,
-    source=Source("EPANET 2.2 user manual", "single-point pump curve", "handbook"),
 )
 def curve_from_duty_point(
     flow: Annotated[CubicMetrePerSecond, In("at the duty point", above=0)],
@@ -73,10 +69,8 @@ def curve_from_duty_point(
 
 
 @method(
-    id="epanet_exponent",
-    symbol="C",
-    formula="log((H_0 - H_2) / (H_0 - H_1)) / log(Q_2 / Q_1)",
-    source=Source("EPANET 2.2 user manual", "three-point pump curve", "handbook"),
+    "C = log((H_0 - H_2) / (H_0 - H_1)) / log(Q_2 / Q_1)",
+    Source("EPANET 2.2 user manual", "three-point pump curve", "handbook"),
 )
 def epanet_exponent(
     shutoff_head: Annotated[MetreHead, In("at no flow", "H_0")],
@@ -99,10 +93,8 @@ def epanet_exponent(
 
 
 @method(
-    id="pump_head",
-    symbol="H",
-    formula="c0 * s**2 + c1 * s * Q + c2 * Q**2",
-    source=Source("ANSI/HI 14.3", "affinity laws applied to the fitted curve", "derived"),
+    "H = c0 * s**2 + c1 * s * Q + c2 * Q**2",
+    Source("ANSI/HI 14.3", "affinity laws applied to the fitted curve", "derived"),
 )
 def pump_head(
     flow: Annotated[CubicMetrePerSecond, In("volume flow", "Q")],
@@ -121,12 +113,7 @@ def pump_head(
     return c0 * speed_ratio**2 + c1 * speed_ratio * flow + c2 * flow**2
 
 
-@method(
-    id="speed_for_head",
-    symbol="s",
-    formula="(-c1 * Q + sqrt((c1 * Q)**2 - 4 * c0 * (c2 * Q**2 - H))) / (2 * c0)",
-    source=DERIVED,
-)
+@method("s = (-c1 * Q + sqrt((c1 * Q)**2 - 4 * c0 * (c2 * Q**2 - H))) / (2 * c0)", DERIVED)
 def speed_for_head(
     flow: Annotated[CubicMetrePerSecond, In("wanted", "Q", atleast=0)],
     head: Annotated[MetreHead, In("wanted", "H", atleast=0)],
@@ -149,12 +136,7 @@ def speed_for_head(
     return (-c1 * flow + math.sqrt(root)) / (2 * c0)
 
 
-@method(
-    id="no_flow_speed",
-    symbol="s_0",
-    formula="sqrt(H / H_0)",
-    source=Source("affinity law at no flow", kind="derived"),
-)
+@method("s_0 = sqrt(H / H_0)", Source("affinity law at no flow", kind="derived"))
 def no_flow_speed(
     held_head: Annotated[MetreHead, In("static head or setpoint head", "H", atleast=0)],
     shutoff_head: Annotated[MetreHead, In("at full speed", "H_0", above=0)],
@@ -170,10 +152,8 @@ def no_flow_speed(
 
 
 @method(
-    id="pump_efficiency",
-    symbol="eta",
-    formula="eta_b * (2 * Q / (s * Q_b) - (Q / (s * Q_b))**2)",
-    source=Source("parabola through no flow and the best-efficiency point", kind="common practice"),
+    "eta = eta_b * (2 * Q / (s * Q_b) - (Q / (s * Q_b))**2)",
+    Source("parabola through no flow and the best-efficiency point", kind="common practice"),
 )
 def pump_efficiency(
     flow: Annotated[CubicMetrePerSecond, In("volume flow, and below twice the best flow at this speed", "Q", above=0)],
@@ -198,10 +178,8 @@ def pump_efficiency(
 
 
 @method(
-    id="efficiency_at_speed",
-    symbol="eta_s",
-    formula="1 - (1 - eta) * (1 / s)**0.1",
-    source=Source("Sarbu & Borza 1998; EPANET 2.2", "speed correction of pump efficiency", "handbook"),
+    "eta_s = 1 - (1 - eta) * (1 / s)**0.1",
+    Source("Sarbu & Borza 1998; EPANET 2.2", "speed correction of pump efficiency", "handbook"),
 )
 def efficiency_at_speed(
     efficiency: Annotated[Percent, In("by affinity", "eta", above=0, upto=1)],
@@ -224,12 +202,7 @@ def efficiency_at_speed(
     return corrected
 
 
-@method(
-    id="shutoff_rise",
-    symbol="r",
-    formula="(H_0 - H) / H",
-    source=DERIVED,
-)
+@method("r = (H_0 - H) / H", DERIVED)
 def shutoff_rise(
     shutoff_head: Annotated[MetreHead, In("", "H_0")], duty_head: Annotated[MetreHead, In("", "H", above=0)]
 ) -> Percent:
@@ -244,10 +217,8 @@ def shutoff_rise(
 
 
 @method(
-    id="share_of_best_flow",
-    symbol="x",
-    formula="Q / (s * Q_b)",
-    source=Source("ANSI/HI 9.6.3", "preferred region 70 to 120 % of best flow at that speed, from memory", "standard"),
+    "x = Q / (s * Q_b)",
+    Source("ANSI/HI 9.6.3", "preferred region 70 to 120 % of best flow at that speed, from memory", "standard"),
 )
 def share_of_best_flow(
     flow: Annotated[CubicMetrePerSecond, In("volume flow", "Q")],
@@ -265,11 +236,9 @@ def share_of_best_flow(
 
 
 @method(
-    id="fit_quality",
-    symbol="R2",
-    formula="1 - Σ (Hᵢ - H(Qᵢ))² / Σ (Hᵢ - H_m)²",
+    "R2 = 1 - Σ (Hᵢ - H(Qᵢ))² / Σ (Hᵢ - H_m)²",
+    Source("least squares", "coefficient of determination", "law"),
     words=True,
-    source=Source("least squares", "coefficient of determination", "law"),
 )
 def fit_quality(
     seen: Annotated[Sequence[MetreHead], In("heads of the points, not all the same")],

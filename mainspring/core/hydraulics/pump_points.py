@@ -13,10 +13,7 @@ _THROUGH_POINTS = Source(
 )
 
 
-@method(
-    id="shutoff_of_points", symbol="H_0", formula="the curve through the points, at no flow", words=True,
-    source=_THROUGH_POINTS,
-)  # fmt: skip
+@method("H_0 = the curve through the points, at no flow", _THROUGH_POINTS, words=True)
 def shutoff_of_points(
     flows: Annotated[Sequence[CubicMetrePerSecond], In("of the points at full speed, three or more", atleast=0)],
     heads: Annotated[Sequence[MetreHead], In("of the points")],
@@ -36,10 +33,7 @@ def shutoff_of_points(
     return cubics(tuple(flows), tuple(heads)).rises[0]
 
 
-@method(
-    id="head_on_points", symbol="H", formula="s² · h(Q / s), h the monotone cubics through the points", words=True,
-    source=_THROUGH_POINTS,
-)  # fmt: skip
+@method("H = s² · h(Q / s), h the monotone cubics through the points", _THROUGH_POINTS, words=True)
 def head_on_points(
     flow: Annotated[CubicMetrePerSecond, In("volume flow", atleast=0)],
     speed_ratio: Annotated[Ratio, In("of the curve's speed", above=0)],
@@ -61,7 +55,7 @@ def head_on_points(
     return speed_ratio**2 * cubics(tuple(flows), tuple(heads)).at(flow / speed_ratio)
 
 
-@method(id="speed_on_points", symbol="s", formula="s² · h(Q / s) = H, solved for s", words=True, source=_THROUGH_POINTS)
+@method("s = s² · h(Q / s) = H, solved for s", _THROUGH_POINTS, words=True)
 def speed_on_points(
     flow: Annotated[CubicMetrePerSecond, In("wanted", atleast=0)],
     head: Annotated[MetreHead, In("wanted", atleast=0)],
@@ -86,10 +80,7 @@ def speed_on_points(
     return found
 
 
-@method(
-    id="duty_flow_on_points", symbol="Q", formula="s² · h(Q / s) = H_s + K · Q², the largest Q", words=True,
-    source=_THROUGH_POINTS,
-)  # fmt: skip
+@method("Q = s² · h(Q / s) = H_s + K · Q², the largest Q", _THROUGH_POINTS, words=True)
 def duty_flow_on_points(
     speed_ratio: Annotated[Ratio, In("of full speed", above=0)],
     flows: Annotated[Sequence[CubicMetrePerSecond], In("of the points at full speed")],

@@ -22,10 +22,7 @@ from mainspring.core.quantity import (
 )
 
 
-@method(
-    id="npsh_available", symbol="NPSH_a", formula="(p_a - p_v) / (rho * g) + z - h_f",
-    source=Source("ANSI/HI 1.3", "definition, from memory", "standard"),
-)  # fmt: skip
+@method("NPSH_a = (p_a - p_v) / (rho * g) + z - h_f", Source("ANSI/HI 1.3", "definition, from memory", "standard"))
 def npsh_available(
     surface_pressure: Annotated[Pascal, In("absolute, on the water it draws from", "p_a")],
     vapour_pressure: Annotated[Pascal, In("absolute, of the water", "p_v")],
@@ -46,9 +43,9 @@ def npsh_available(
 
 
 @method(
-    id="npsh_wanted", symbol="NPSH_w", formula="max(1.2 * NPSH_r, NPSH_r + 0.6)",
-    source=Source("ANSI/HI 9.6.1 class", "margin of 1.1 to 1.3 or 0.6 m, from memory", "guideline"),
-)  # fmt: skip
+    "NPSH_w = max(1.2 * NPSH_r, NPSH_r + 0.6)",
+    Source("ANSI/HI 9.6.1 class", "margin of 1.1 to 1.3 or 0.6 m, from memory", "guideline"),
+)
 def npsh_wanted(
     required: Annotated[MetreHead, In("from the pump's curve at that flow", "NPSH_r", above=0)],
 ) -> MetreHead:
@@ -62,10 +59,7 @@ def npsh_wanted(
     return max(1.2 * required, required + 0.6)
 
 
-@method(
-    id="low_flow_rise", symbol="dT", formula="g * H * (1 / eta - 1) / c_p",
-    source=DERIVED,
-)  # fmt: skip
+@method("dT = g * H * (1 / eta - 1) / c_p", DERIVED)
 def low_flow_rise(
     head: Annotated[MetreHead, In("of the pump there", "H")],
     efficiency: Annotated[Percent, In("there", "eta", above=0, upto=1)],
@@ -94,9 +88,8 @@ def preferred_region(specific_speed_us: float) -> Band:
 
 
 @method(
-    id="sump_volume", symbol="V", formula="T * Q / 4",
-    source=Source("ANSI/HI 9.8", "appendix B, worst inflow is half the pump's flow, from memory", "standard"),
-)  # fmt: skip
+    "V = T * Q / 4", Source("ANSI/HI 9.8", "appendix B, worst inflow is half the pump's flow, from memory", "standard")
+)
 def sump_volume(
     pump_flow: Annotated[CubicMetrePerSecond, In("of one pump", "Q")],
     cycle_time: Annotated[Second, In("least time between starts", "T")],
@@ -111,9 +104,7 @@ def sump_volume(
     return cycle_time * pump_flow / 4
 
 
-@method(
-    id="least_flow_share", symbol="x", formula="Q / Q_b", source=DERIVED,
-)  # fmt: skip
+@method("x = Q / Q_b", DERIVED)
 def least_flow_share(
     flow: Annotated[CubicMetrePerSecond, In("minimum continuous flow", "Q")],
     best_flow: Annotated[CubicMetrePerSecond, In("", "Q_b", above=0)],

@@ -27,9 +27,7 @@ WALL_MODULUS = {"steel": 207e9, "ductile": 165e9, "copper": 120e9, "pvc": 3.0e9,
 _JOUKOWSKY = Source("Joukowsky; Wylie and Streeter, Fluid Transients", kind="handbook")
 
 
-@method(
-    id="pipe_velocity", symbol="v", formula="4 * Q / (pi * D**2)", source=DERIVED,
-)  # fmt: skip
+@method("v = 4 * Q / (pi * D**2)", DERIVED)
 def pipe_velocity(
     flow: Annotated[CubicMetrePerSecond, In("volume flow", "Q")],
     bore: Annotated[Diameter, In("inside diameter", "D", above=0)],
@@ -44,10 +42,7 @@ def pipe_velocity(
     return 4 * flow / (math.pi * bore**2)
 
 
-@method(
-    id="wave_speed", symbol="a", formula="sqrt(K / rho) / sqrt(1 + K * D / (E * e))",
-    source=_JOUKOWSKY,
-)  # fmt: skip
+@method("a = sqrt(K / rho) / sqrt(1 + K * D / (E * e))", _JOUKOWSKY)
 def wave_speed(
     bore: Annotated[Diameter, In("inside diameter", "D")],
     wall: Annotated[Diameter, In("thickness", "e", above=0)],
@@ -65,10 +60,7 @@ def wave_speed(
     return math.sqrt(bulk_modulus / density) / math.sqrt(1 + bulk_modulus * bore / (wall_modulus * wall))
 
 
-@method(
-    id="joukowsky_pressure", symbol="dp", formula="rho * a * dv",
-    source=_JOUKOWSKY,
-)  # fmt: skip
+@method("dp = rho * a * dv", _JOUKOWSKY)
 def joukowsky_pressure(
     velocity_change: Annotated[MetrePerSecond, In("stopped", "dv")],
     wave_speed: Annotated[MetrePerSecond, In("in the pipe", "a")],
@@ -84,9 +76,7 @@ def joukowsky_pressure(
     return density * wave_speed * velocity_change
 
 
-@method(
-    id="critical_stop_time", symbol="t_c", formula="2 * L / a", source=_JOUKOWSKY,
-)  # fmt: skip
+@method("t_c = 2 * L / a", _JOUKOWSKY)
 def critical_stop_time(
     length: Annotated[Metre, In("of the pipeline", "L")], wave_speed: Annotated[MetrePerSecond, In("", "a", above=0)]
 ) -> Second:
@@ -101,9 +91,9 @@ def critical_stop_time(
 
 
 @method(
-    id="surge_head", symbol="dH", formula="a * dv / g * min(1, 2 * L / (a * t))",
-    source=Source("Michaud; equal to Joukowsky within the wave's return time", kind="handbook"),
-)  # fmt: skip
+    "dH = a * dv / g * min(1, 2 * L / (a * t))",
+    Source("Michaud; equal to Joukowsky within the wave's return time", kind="handbook"),
+)
 def surge_head(
     length: Annotated[Metre, In("of the pipeline", "L")],
     velocity_change: Annotated[MetrePerSecond, In("stopped", "dv")],
@@ -121,10 +111,7 @@ def surge_head(
     return wave_speed * velocity_change / gravity * min(1.0, 2 * length / (wave_speed * stop_time))
 
 
-@method(
-    id="shortest_stop", symbol="t", formula="max(2 * L / a, 2 * L * dv / (g * dH))",
-    source=Source("Michaud, solved for the time", kind="derived"),
-)  # fmt: skip
+@method("t = max(2 * L / a, 2 * L * dv / (g * dH))", Source("Michaud, solved for the time", kind="derived"))
 def shortest_stop(
     length: Annotated[Metre, In("of the pipeline", "L")],
     velocity_change: Annotated[MetrePerSecond, In("stopped", "dv")],
@@ -143,9 +130,8 @@ def shortest_stop(
 
 
 @method(
-    id="ramp_for_stop", symbol="t_r", formula="t / (1 - s_0)",
-    source=Source("the flow is gone when the speed has fallen to where nothing moves", kind="derived"),
-)  # fmt: skip
+    "t_r = t / (1 - s_0)", Source("the flow is gone when the speed has fallen to where nothing moves", kind="derived")
+)
 def ramp_for_stop(
     stop_time: Annotated[Second, In("in which the flow may end", "t")],
     no_flow_ratio: Annotated[Ratio, In("speed ratio below which nothing moves, below 1", "s_0")],
@@ -161,10 +147,7 @@ def ramp_for_stop(
     return stop_time / (1 - no_flow_ratio)
 
 
-@method(
-    id="darcy_head", symbol="h_f", formula="f * L / D * v**2 / (2 * g)",
-    source=Source("Darcy-Weisbach", kind="handbook"),
-)  # fmt: skip
+@method("h_f = f * L / D * v**2 / (2 * g)", Source("Darcy-Weisbach", kind="handbook"))
 def darcy_head(
     friction_factor: Annotated[Ratio, In("Darcy's", "f")],
     length: Annotated[Metre, In("of the pipe", "L")],
@@ -183,9 +166,10 @@ def darcy_head(
 
 
 @method(
-    id="friction_factor", symbol="f", formula="Swamee–Jain, then Colebrook by iteration", words=True,
-    source=Source("Colebrook, J. Inst. Civil Eng. 11 (1939) 133-156", "from memory", "handbook"),
-)  # fmt: skip
+    "f = Swamee–Jain, then Colebrook by iteration",
+    Source("Colebrook, J. Inst. Civil Eng. 11 (1939) 133-156", "from memory", "handbook"),
+    words=True,
+)
 def friction_factor(
     reynolds: Annotated[Ratio, In("above 4000")], roughness: Annotated[Ratio, In("over the bore")]
 ) -> Ratio:
@@ -204,9 +188,8 @@ def friction_factor(
 
 
 @method(
-    id="hazen_williams_head", symbol="h_f", formula="10.67 * L * Q**1.852 / (C**1.852 * D**4.8704)",
-    source=Source("Hazen-Williams, SI form", "from memory", "handbook"),
-)  # fmt: skip
+    "h_f = 10.67 * L * Q**1.852 / (C**1.852 * D**4.8704)", Source("Hazen-Williams, SI form", "from memory", "handbook")
+)
 def hazen_williams_head(
     flow: Annotated[CubicMetrePerSecond, In("volume flow", "Q", atleast=0)],
     length: Annotated[Metre, In("of the pipe", "L")],
@@ -224,12 +207,7 @@ def hazen_williams_head(
     return float(10.67 * length * flow**1.852 / (smoothness**1.852 * bore**4.8704))
 
 
-@method(
-    id="surge_peak",
-    symbol="p_max",
-    formula="p + dp",
-    source=DERIVED,
-)
+@method("p_max = p + dp", DERIVED)
 def surge_peak(
     working: Annotated[Pascal, In("gauge pressure before", "p")], surge: Annotated[Pascal, In("rise", "dp")]
 ) -> Pascal:

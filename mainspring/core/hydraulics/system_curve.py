@@ -20,12 +20,7 @@ from mainspring.core.quantity import (
 )
 
 
-@method(
-    id="system_resistance",
-    symbol="K",
-    formula="(H - H_s) / Q**2",
-    source=DERIVED,
-)
+@method("K = (H - H_s) / Q**2", DERIVED)
 def system_resistance(
     head: Annotated[MetreHead, In("needed at that flow, not below the static head", "H")],
     static_head: Annotated[MetreHead, In("at no flow", "H_s")],
@@ -46,12 +41,7 @@ def system_resistance(
     return (head - static_head) / flow**2
 
 
-@method(
-    id="system_head",
-    symbol="H_sys",
-    formula="H_s + K * Q**2",
-    source=DERIVED,
-)
+@method("H_sys = H_s + K * Q**2", DERIVED)
 def system_head(
     static_head: Annotated[MetreHead, In("at no flow", "H_s")],
     resistance: Annotated[PipeResistance, In("of the pipework", "K")],
@@ -67,12 +57,7 @@ def system_head(
     return static_head + resistance * flow**2
 
 
-@method(
-    id="duty_flow",
-    symbol="Q",
-    formula="(c1 * s + sqrt((c1 * s)**2 + 4 * (K - c2) * (c0 * s**2 - H_s))) / (2 * (K - c2))",
-    source=DERIVED,
-)
+@method("Q = (c1 * s + sqrt((c1 * s)**2 + 4 * (K - c2) * (c0 * s**2 - H_s))) / (2 * (K - c2))", DERIVED)
 def duty_flow(
     speed_ratio: Annotated[Ratio, In("of full speed", "s")],
     c0: Annotated[MetreHead, In("shut-off head at full speed", "c0")],
@@ -104,12 +89,7 @@ def duty_flow(
     return (b + math.sqrt(b**2 + 4 * (resistance - c2) * (shutoff - static_head))) / (2 * (resistance - c2))
 
 
-@method(
-    id="head_of_pressure",
-    symbol="H",
-    formula="p / (rho * g)",
-    source=DERIVED,
-)
+@method("H = p / (rho * g)", DERIVED)
 def head_of_pressure(
     pressure: Annotated[Pascal, In("", "p")],
     density: Annotated[KilogramPerCubicMetre, In("of the liquid", "rho", above=0)] = WATER_20C,
@@ -125,12 +105,7 @@ def head_of_pressure(
     return pressure / (density * gravity)
 
 
-@method(
-    id="pressure_of_head",
-    symbol="p",
-    formula="rho * g * H",
-    source=DERIVED,
-)
+@method("p = rho * g * H", DERIVED)
 def pressure_of_head(
     head: Annotated[MetreHead, In("", "H")],
     density: Annotated[KilogramPerCubicMetre, In("of the liquid", "rho", above=0)] = WATER_20C,
@@ -146,12 +121,7 @@ def pressure_of_head(
     return density * gravity * head
 
 
-@method(
-    id="setpoint_head",
-    symbol="H_set",
-    formula="(p_set - p_s) / (rho * g) + z",
-    source=DERIVED,
-)
+@method("H_set = (p_set - p_s) / (rho * g) + z", DERIVED)
 def setpoint_head(
     setpoint: Annotated[Pascal, In("gauge pressure wanted at the sensor", "p_set")],
     suction_pressure: Annotated[Pascal, In("gauge pressure at the pump inlet", "p_s")],
@@ -169,12 +139,7 @@ def setpoint_head(
     return (setpoint - suction_pressure) / (density * gravity) + sensor_height
 
 
-@method(
-    id="outlet_pressure",
-    symbol="p_out",
-    formula="p_s + rho * g * H",
-    source=DERIVED,
-)
+@method("p_out = p_s + rho * g * H", DERIVED)
 def outlet_pressure(
     suction_pressure: Annotated[Pascal, In("gauge, at the inlet", "p_s")],
     head: Annotated[MetreHead, In("across the pump", "H")],

@@ -20,10 +20,8 @@ ATMOSPHERE = 101_325.0  # Pa, standard atmosphere, exact by definition
 
 
 @method(
-    id="tank_drawdown",
-    symbol="DF",
-    formula="(p_pre + p_a) * (1 / (p_on + p_a) - 1 / (p_off + p_a))",
-    source=Source("Boyle's law", "isothermal air cushion", "law"),
+    "DF = (p_pre + p_a) * (1 / (p_on + p_a) - 1 / (p_off + p_a))",
+    Source("Boyle's law", "isothermal air cushion", "law"),
 )
 def tank_drawdown(
     precharge: Annotated[Pascal, In("gauge, empty tank, not above the low pressure", "p_pre")],
@@ -47,12 +45,7 @@ def tank_drawdown(
     return (precharge + atmosphere) * (1 / (low_pressure + atmosphere) - 1 / (high_pressure + atmosphere))
 
 
-@method(
-    id="tank_volume_for_run",
-    symbol="V",
-    formula="Q * t / DF",
-    source=COMMON_PRACTICE,
-)
+@method("V = Q * t / DF", COMMON_PRACTICE)
 def tank_volume_for_run(
     flow: Annotated[CubicMetrePerSecond, In("taken from the tank", "Q")],
     run_time: Annotated[Second, In("it must last", "t")],
@@ -68,12 +61,7 @@ def tank_volume_for_run(
     return flow * run_time / drawdown
 
 
-@method(
-    id="precharge_below_setpoint",
-    symbol="p_pre",
-    formula="p_set - 137895.146",
-    source=COMMON_PRACTICE,
-)
+@method("p_pre = p_set - 137895.146", COMMON_PRACTICE)
 def precharge_below_setpoint(setpoint: Annotated[Pascal, In("gauge, above 20 psi", "p_set")]) -> Pascal:
     """Precharge by the school of 20 psi (1.4 bar) below the setpoint.
 
@@ -86,12 +74,7 @@ def precharge_below_setpoint(setpoint: Annotated[Pascal, In("gauge, above 20 psi
     return float(setpoint) - float(pump.PRECHARGE_BELOW)
 
 
-@method(
-    id="precharge_share_of_setpoint",
-    symbol="p_pre",
-    formula="0.7 * p_set",
-    source=COMMON_PRACTICE,
-)
+@method("p_pre = 0.7 * p_set", COMMON_PRACTICE)
 def precharge_share_of_setpoint(setpoint: Annotated[Pascal, In("gauge", "p_set", above=0)]) -> Pascal:
     """Precharge by the school of 70 % of the setpoint.
 
@@ -103,12 +86,7 @@ def precharge_share_of_setpoint(setpoint: Annotated[Pascal, In("gauge", "p_set",
     return pump.PRECHARGE_SHARE * setpoint
 
 
-@method(
-    id="starts_per_hour_on_leak",
-    symbol="N",
-    formula="q / (V * DF)",
-    source=Source("the tank empties at the leak's rate, then the drive wakes once", kind="derived"),
-)
+@method("N = q / (V * DF)", Source("the tank empties at the leak's rate, then the drive wakes once", kind="derived"))
 def starts_per_hour_on_leak(
     leak: Annotated[CubicMetrePerSecond, In("demand too small to keep the drive awake", "q")],
     tank_volume: Annotated[CubicMetre, In("total volume", "V", above=0)],
@@ -124,12 +102,7 @@ def starts_per_hour_on_leak(
     return leak / (tank_volume * drawdown)
 
 
-@method(
-    id="tank_share_of_minute",
-    symbol="V",
-    formula="x * 60 * Q",
-    source=COMMON_PRACTICE,
-)
+@method("V = x * 60 * Q", COMMON_PRACTICE)
 def tank_share_of_minute(
     flow: Annotated[CubicMetrePerSecond, In("of one pump", "Q")],
     share: Annotated[Ratio, In("of what a minute brings", "x", above=0)] = pump.TANK_SHARE,
@@ -144,12 +117,7 @@ def tank_share_of_minute(
     return share * 60 * flow
 
 
-@method(
-    id="pit_volume",
-    symbol="V",
-    formula="A * (h_1 - h_0)",
-    source=DERIVED,
-)
+@method("V = A * (h_1 - h_0)", DERIVED)
 def pit_volume(
     area: Annotated[SquareMetre, In("of the water's surface", "A")],
     start_level: Annotated[MetreHead, In("upper level", "h_1")],

@@ -10,15 +10,13 @@ from mainspring.core.tables import table
 
 
 @method(
-    id="usual_pump_efficiency",
-    symbol="eta",
-    formula="-0.316 + 0.24015·ln(Q) - 0.01199·ln(Q)², Q in gpm",
-    words=True,
-    source=Source(
+    "eta = -0.316 + 0.24015·ln(Q) - 0.01199·ln(Q)², Q in gpm",
+    Source(
         "Corripio, Chrien & Evans, Chem. Eng. 89 (1982) 115-118",
         "equation for pumps, as in the library fluids (pump.Corripio_pump_efficiency)",
         "handbook",
     ),
+    words=True,
 )
 def usual_pump_efficiency(
     flow: Annotated[CubicMetrePerSecond, In("at the best point; fitted from 50 to 5000 gpm", above=0)],
@@ -49,11 +47,9 @@ class Acceptance(NamedTuple):
 
 
 @method(
-    id="acceptance_tolerance",
-    symbol="t",
-    formula="look-up by the grade",
+    "t = look-up by the grade",
+    Source("ISO 9906:2012", "table 8, acceptance grades; HI 14.6 has the same, from memory", "standard"),
     words=True,
-    source=Source("ISO 9906:2012", "table 8, acceptance grades; HI 14.6 has the same, from memory", "standard"),
 )
 def acceptance_tolerance(grade: Annotated[str, In("1B, 1E, 2B or 3B")]) -> Acceptance:
     """What a pump may differ from its curve by the grade it was sold with; field tests seldom do better than 2B.
@@ -80,15 +76,14 @@ PART_LOAD: dict[str, tuple[float, ...]] = {
 
 
 @method(
-    id="pump_part_load_power",
-    symbol="x_P",
-    formula="Σ cᵢ·qⁱ with the coefficients of the control",
-    words=True,
-    source=Source(
-        "state energy-code modelling manuals", "part-load curves of pumps; they sum to 1.03 and 1.01, from memory",
+    "x_P = Σ cᵢ·qⁱ with the coefficients of the control",
+    Source(
+        "state energy-code modelling manuals",
+        "part-load curves of pumps; they sum to 1.03 and 1.01, from memory",
         "guideline",
     ),
-)  # fmt: skip
+    words=True,
+)
 def pump_part_load_power(
     flow_share: Annotated[Ratio, In("of full flow", atleast=0, upto=1)],
     control: Annotated[str, In('"riding its curve" or "variable speed"')],

@@ -8,12 +8,7 @@ from mainspring.core.quantity import CubicMetrePerSecond, KilogramPerCubicMetre,
 IEC_60534 = Source("IEC 60534-2-1", "incompressible, turbulent: Q = Kv·√(Δp/(ρ/ρ0)), from memory", "standard")
 
 
-@method(
-    id="valve_flow",
-    symbol="Q",
-    formula="K_v * sqrt(dp * 1000 / rho)",
-    source=IEC_60534,
-)
+@method("Q = K_v * sqrt(dp * 1000 / rho)", IEC_60534)
 def valve_flow(
     capacity: Annotated[ValveCapacity, In("flow coefficient", "K_v", above=0)],
     drop: Annotated[Pascal, In("across it", "dp", atleast=0)],
@@ -29,12 +24,7 @@ def valve_flow(
     return float(capacity * (drop * 1000 / density) ** 0.5)
 
 
-@method(
-    id="valve_drop",
-    symbol="dp",
-    formula="rho / 1000 * (Q / K_v)**2",
-    source=IEC_60534,
-)
+@method("dp = rho / 1000 * (Q / K_v)**2", IEC_60534)
 def valve_drop(
     flow: Annotated[CubicMetrePerSecond, In("through it", "Q", atleast=0)],
     capacity: Annotated[ValveCapacity, In("flow coefficient", "K_v", above=0)],

@@ -15,9 +15,10 @@ _SATURATION = (
 
 
 @method(
-    id="water_density", symbol="rho", formula="Kell's ratio of polynomials in temperature", words=True,
-    source=Source("Kell, J. Chem. Eng. Data 20 (1975)", "equation 16, at 1 atm, from memory", "handbook"),
-)  # fmt: skip
+    "rho = Kell's ratio of polynomials in temperature",
+    Source("Kell, J. Chem. Eng. Data 20 (1975)", "equation 16, at 1 atm, from memory", "handbook"),
+    words=True,
+)
 def water_density(water_degc: Annotated[DegC, In("0 to 100")]) -> KilogramPerCubicMetre:
     """Density of water at atmospheric pressure.
 
@@ -31,9 +32,10 @@ def water_density(water_degc: Annotated[DegC, In("0 to 100")]) -> KilogramPerCub
 
 
 @method(
-    id="vapour_pressure", symbol="p_v", formula="saturation equation of region 4", words=True,
-    source=Source("IAPWS-IF97", "equation 30, from memory; agrees with IAPWS-95", "standard"),
-)  # fmt: skip
+    "p_v = saturation equation of region 4",
+    Source("IAPWS-IF97", "equation 30, from memory; agrees with IAPWS-95", "standard"),
+    words=True,
+)
 def vapour_pressure(water_degc: Annotated[DegC, In("0 to 200")]) -> Pascal:
     """Absolute pressure at which water boils.
 

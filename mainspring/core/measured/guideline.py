@@ -32,13 +32,7 @@ def _alike(**columns: Sequence[float]) -> int:
     return counts.pop()
 
 
-@method(
-    id="baseline_line",
-    symbol="b",
-    formula="the line of least squares through energy over volume",
-    words=True,
-    source=_LEAST_SQUARES,
-)
+@method("b = the line of least squares through energy over volume", _LEAST_SQUARES, words=True)
 def baseline_line(
     volumes: Annotated[Sequence[CubicMetre], In("moved in each period")],
     energies: Annotated[Sequence[Joule], In("taken in each period")],
@@ -59,13 +53,7 @@ def baseline_line(
     return Straight(float(found.slope), float(found.intercept), float(found.rvalue**2))
 
 
-@method(
-    id="fit_variation",
-    symbol="CV",
-    formula="√(Σ(y - ŷ)² / (n - p)) / ȳ",
-    words=True,
-    source=GUIDELINE_14,
-)
+@method("CV = √(Σ(y - ŷ)² / (n - p)) / ȳ", GUIDELINE_14, words=True)
 def fit_variation(
     measured: Annotated[Sequence[Joule], In("energies, or powers alike")],
     fitted: Annotated[Sequence[Joule], In("the same by the model")],
@@ -84,13 +72,7 @@ def fit_variation(
     return math.sqrt(squares / (n - parameters)) / (sum(measured) / n)
 
 
-@method(
-    id="fit_bias",
-    symbol="NMBE",
-    formula="Σ(y - ŷ) / ((n - p)·ȳ)",
-    words=True,
-    source=GUIDELINE_14,
-)
+@method("NMBE = Σ(y - ŷ) / ((n - p)·ȳ)", GUIDELINE_14, words=True)
 def fit_bias(
     measured: Annotated[Sequence[Joule], In("energies, or powers alike")],
     fitted: Annotated[Sequence[Joule], In("the same by the model")],
@@ -108,13 +90,7 @@ def fit_bias(
     return sum(y - f for y, f in zip(measured, fitted, strict=True)) / ((n - parameters) * (sum(measured) / n))
 
 
-@method(
-    id="lag_one",
-    symbol="rho",
-    formula="Σ eₜ·eₜ₋₁ / Σ eₜ²",
-    words=True,
-    source=GUIDELINE_14,
-)
+@method("rho = Σ eₜ·eₜ₋₁ / Σ eₜ²", GUIDELINE_14, words=True)
 def lag_one(residuals: Annotated[Sequence[Joule], In("of energies, or of powers alike, in order of time")]) -> Ratio:
     """How much a residual says of the next one.
 
@@ -129,12 +105,7 @@ def lag_one(residuals: Annotated[Sequence[Joule], In("of energies, or of powers 
     return sum(a * b for a, b in itertools.pairwise(residuals)) / squares
 
 
-@method(
-    id="effective_points",
-    symbol="n_1",
-    formula="n * (1 - rho) / (1 + rho)",
-    source=GUIDELINE_14,
-)
+@method("n_1 = n * (1 - rho) / (1 + rho)", GUIDELINE_14)
 def effective_points(
     points: Annotated[Count, In("", "n", above=0)], correlation: Annotated[Ratio, In("lag-1", "rho", above=-1, below=1)]
 ) -> Count:
@@ -148,12 +119,7 @@ def effective_points(
     return points * (1 - correlation) / (1 + correlation)
 
 
-@method(
-    id="monthly_factor",
-    symbol="a",
-    formula="-0.00022 * M**2 + 0.03306 * M + 0.94054",
-    source=GUIDELINE_14,
-)
+@method("a = -0.00022 * M**2 + 0.03306 * M + 0.94054", GUIDELINE_14)
 def monthly_factor(months: Annotated[Count, In("of the reporting period", "M", above=0)]) -> Ratio:
     """What takes the place of 1.26 where the data are monthly.
 
@@ -165,12 +131,7 @@ def monthly_factor(months: Annotated[Count, In("of the reporting period", "M", a
     return -0.00022 * months**2 + 0.03306 * months + 0.94054
 
 
-@method(
-    id="guideline_uncertainty",
-    symbol="U_F",
-    formula="1.26 * t * CV / F * sqrt(n / n_1 * (1 + 2 / n_1) / m)",
-    source=GUIDELINE_14,
-)
+@method("U_F = 1.26 * t * CV / F * sqrt(n / n_1 * (1 + 2 / n_1) / m)", GUIDELINE_14)
 def guideline_uncertainty(
     t_value: Annotated[Ratio, In("of the confidence", "t", above=0)],
     variation: Annotated[Percent, In("CV(RMSE) of the baseline", "CV", atleast=0)],
@@ -189,13 +150,7 @@ def guideline_uncertainty(
     return 1.26 * t_value * variation / fraction * math.sqrt(points / effective * (1 + 2 / effective) / reporting)
 
 
-@method(
-    id="avoided_energy",
-    symbol="E",
-    formula="Σ(b_0 + b_1·xᵢ) - Σyᵢ",
-    words=True,
-    source=IPMVP,
-)
+@method("E = Σ(b_0 + b_1·xᵢ) - Σyᵢ", IPMVP, words=True)
 def avoided_energy(
     slope: Annotated[EnergySlope, In("of the baseline")],
     intercept: Annotated[Joule, In("of the baseline")],
@@ -220,13 +175,7 @@ class Spread(NamedTuple):
     fraction: Percent  # of it, at the confidence
 
 
-@method(
-    id="avoided_energy_spread",
-    symbol="u_E",
-    formula="s·√(m + m²/n + (Σx_r - m·x̄)² / S_xx), and t of it over the energy avoided",
-    words=True,
-    source=_LEAST_SQUARES,
-)
+@method("u_E = s·√(m + m²/n + (Σx_r - m·x̄)² / S_xx), and t of it over the energy avoided", _LEAST_SQUARES, words=True)
 def avoided_energy_spread(
     volumes: Annotated[Sequence[CubicMetre], In("of the baseline")],
     energies: Annotated[Sequence[Joule], In("of the baseline")],
@@ -252,10 +201,8 @@ def avoided_energy_spread(
 
 
 @method(
-    id="spot_saving",
-    symbol="E",
-    formula="(P_1 - P_2) * t",
-    source=Source("IPMVP, option A", "key parameter measured, hours stipulated; from memory", "guideline"),
+    "E = (P_1 - P_2) * t",
+    Source("IPMVP, option A", "key parameter measured, hours stipulated; from memory", "guideline"),
 )
 def spot_saving(
     before: Annotated[InputWatt, In("power read before", "P_1")],
@@ -272,7 +219,7 @@ def spot_saving(
     return (before - after) * time
 
 
-@method(id="bin_saving", symbol="E", formula="Σ tⱼ·(P₁ⱼ - P₂ⱼ)", words=True, source=DERIVED)
+@method("E = Σ tⱼ·(P₁ⱼ - P₂ⱼ)", DERIVED, words=True)
 def bin_saving(
     hours: Annotated[Sequence[HourSecond], In("of the year at each")],
     before: Annotated[Sequence[InputWatt], In("power before at each")],

@@ -50,12 +50,7 @@ NO_PLATE = Plate()
 YEAR = 8760 * HOUR
 
 
-@method(
-    id="saving_uncertainty",
-    symbol="U",
-    formula="sqrt((t * u_s)**2 + (k * u_P)**2 + (k * u_Q)**2 + (k * u_t)**2)",
-    source=GUM,
-)
+@method("U = sqrt((t * u_s)**2 + (k * u_P)**2 + (k * u_Q)**2 + (k * u_t)**2)", GUM)
 def saving_uncertainty(
     t_value: Annotated[float, In("Student's t of the confidence at the days that there are", "t", above=0)],
     scatter: Annotated[Joule, In("standard uncertainty by the scatter about the curves", "u_s", atleast=0)],
@@ -77,7 +72,7 @@ def saving_uncertainty(
     return math.sqrt((t_value * scatter) ** 2 + factor**2 * meters)
 
 
-@method(id="uncertainty_share", symbol="U_F", formula="U / E", source=DERIVED)
+@method("U_F = U / E", DERIVED)
 def uncertainty_share(
     half: Annotated[Joule, In("of the interval", "U")], saved: Annotated[Joule, In("", "E", above=0)]
 ) -> float:

@@ -10,12 +10,7 @@ from mainspring.core.quantity import Joule, Money, MoneyPerJoule, Ratio, Year
 _HANDBOOK_135 = Source("NIST Handbook 135", "life-cycle costing, from memory", "handbook")
 
 
-@method(
-    id="yearly_money",
-    symbol="S",
-    formula="E * r",
-    source=DERIVED,
-)
+@method("S = E * r", DERIVED)
 def yearly_money(
     energy: Annotated[Joule, In("saved in a year", "E")],
     price: Annotated[MoneyPerJoule, In("of energy, the last block and not the blended price", "r")],
@@ -30,12 +25,7 @@ def yearly_money(
     return energy * price
 
 
-@method(
-    id="simple_payback",
-    symbol="t_pb",
-    formula="C / S",
-    source=_HANDBOOK_135,
-)
+@method("t_pb = C / S", _HANDBOOK_135)
 def simple_payback(
     net_cost: Annotated[Money, In("spent, after grants", "C", atleast=0)],
     yearly_saving: Annotated[Money, In("of the first year", "S")],
@@ -56,13 +46,7 @@ def simple_payback(
     return net_cost / yearly_saving
 
 
-@method(
-    id="net_present_value",
-    symbol="NPV",
-    formula="-C + Σ S·(1 + e)^(t-1) / (1 + d)^t for t = 1 to n",
-    words=True,
-    source=_HANDBOOK_135,
-)
+@method("NPV = -C + Σ S·(1 + e)^(t-1) / (1 + d)^t for t = 1 to n", _HANDBOOK_135, words=True)
 def net_present_value(
     net_cost: Annotated[Money, In("spent at the start")],
     yearly_saving: Annotated[Money, In("of the first year")],
@@ -84,12 +68,7 @@ def net_present_value(
     return present - net_cost
 
 
-@method(
-    id="uniform_present_value",
-    symbol="UPV",
-    formula="((1 + d)**n - 1) / (d * (1 + d)**n)",
-    source=_HANDBOOK_135,
-)
+@method("UPV = ((1 + d)**n - 1) / (d * (1 + d)**n)", _HANDBOOK_135)
 def uniform_present_value(
     discount: Annotated[Ratio, In("rate a year", "d", above=0)], years: Annotated[Year, In("", "n")]
 ) -> Ratio:

@@ -10,13 +10,7 @@ from mainspring.core.quantity import InputWatt, Joule, Money, MoneyPerJoule, Mon
 _BILL = Source("arithmetic of a supplier's bill", kind="common practice")
 
 
-@method(
-    id="time_of_use_cost",
-    symbol="C",
-    formula="Σ Eᵢ·rᵢ",
-    words=True,
-    source=_BILL,
-)
+@method("C = Σ Eᵢ·rᵢ", _BILL, words=True)
 def time_of_use_cost(
     energies: Annotated[Sequence[Joule], In("in each band", "E")],
     prices: Annotated[Sequence[MoneyPerJoule], In("of each band", "r")],
@@ -33,13 +27,7 @@ def time_of_use_cost(
     return sum(e * p for e, p in zip(energies, prices, strict=True))
 
 
-@method(
-    id="tiered_cost",
-    symbol="C",
-    formula="each block at its own price, the last without end",
-    words=True,
-    source=_BILL,
-)
+@method("C = each block at its own price, the last without end", _BILL, words=True)
 def tiered_cost(
     energy: Annotated[Joule, In("taken in the month", atleast=0)],
     limits: Annotated[Sequence[Joule], In("upper end of each block, rising")],
@@ -66,12 +54,7 @@ def tiered_cost(
     return cost + max(0.0, energy - low) * prices[-1]
 
 
-@method(
-    id="cost_between",
-    symbol="C",
-    formula="C_with - C_without",
-    source=DERIVED,
-)
+@method("C = C_with - C_without", DERIVED)
 def cost_between(
     with_it: Annotated[Money, In("", "C_with")], without_it: Annotated[Money, In("", "C_without")]
 ) -> Money:
@@ -85,13 +68,7 @@ def cost_between(
     return with_it - without_it
 
 
-@method(
-    id="demand_cost",
-    symbol="C_D",
-    formula="r · Σ Pᵢ over the months billed",
-    words=True,
-    source=_BILL,
-)
+@method("C_D = r · Σ Pᵢ over the months billed", _BILL, words=True)
 def demand_cost(
     peaks: Annotated[Sequence[InputWatt], In("billed demand of each month", "P")],
     price: Annotated[MoneyPerWatt, In("of a watt of it, a month", "r")],
@@ -106,12 +83,7 @@ def demand_cost(
     return sum(peaks) * price
 
 
-@method(
-    id="ratcheted_demand",
-    symbol="P_b",
-    formula="max(P, r * P_max)",
-    source=_BILL,
-)
+@method("P_b = max(P, r * P_max)", _BILL)
 def ratcheted_demand(
     peak: Annotated[InputWatt, In("of the month", "P", atleast=0)],
     highest: Annotated[InputWatt, In("of the eleven months before", "P_max", atleast=0)],
@@ -127,12 +99,7 @@ def ratcheted_demand(
     return max(peak, ratchet * highest)
 
 
-@method(
-    id="blended_price",
-    symbol="r",
-    formula="C / E",
-    source=_BILL,
-)
+@method("r = C / E", _BILL)
 def blended_price(
     cost: Annotated[Money, In("of the year", "C")], energy: Annotated[Joule, In("of the year", "E", above=0)]
 ) -> MoneyPerJoule:

@@ -27,13 +27,7 @@ def _present(flows: list[float], discount: float) -> float:
     return sum(flow / math.pow(1 + discount, t) for t, flow in enumerate(flows, 1))
 
 
-@method(
-    id="present_value_of_savings",
-    symbol="PV",
-    formula="Σ (S·(1 + e)^(t-1) - M) / (1 + d)^t for t = 1 to n",
-    words=True,
-    source=_HANDBOOK_135,
-)
+@method("PV = Σ (S·(1 + e)^(t-1) - M) / (1 + d)^t for t = 1 to n", _HANDBOOK_135, words=True)
 def present_value_of_savings(
     yearly_saving: Annotated[Money, In("of the first year")],
     discount: Annotated[Ratio, In("nominal rate a year", above=-1)],
@@ -51,12 +45,7 @@ def present_value_of_savings(
     return _present(savings_by_year(yearly_saving, escalation, years, upkeep), discount)
 
 
-@method(
-    id="savings_to_investment",
-    symbol="SIR",
-    formula="PV / C",
-    source=_HANDBOOK_135,
-)
+@method("SIR = PV / C", _HANDBOOK_135)
 def savings_to_investment(
     present_value: Annotated[Money, In("of the savings", "PV")], net_cost: Annotated[Money, In("spent", "C", above=0)]
 ) -> Ratio:
@@ -78,13 +67,7 @@ def _root(of: Callable[[float], float]) -> float:
     return float(brentq(of, _LEAST_RATE, _MOST_RATE, xtol=1e-12))
 
 
-@method(
-    id="internal_rate_of_return",
-    symbol="IRR",
-    formula="the d at which C = Σ (S·(1 + e)^(t-1) - M) / (1 + d)^t",
-    words=True,
-    source=_HANDBOOK_135,
-)
+@method("IRR = the d at which C = Σ (S·(1 + e)^(t-1) - M) / (1 + d)^t", _HANDBOOK_135, words=True)
 def internal_rate_of_return(
     net_cost: Annotated[Money, In("spent at the start", above=0)],
     yearly_saving: Annotated[Money, In("of the first year")],
@@ -107,13 +90,7 @@ def internal_rate_of_return(
     return _root(lambda rate: _present(flows, rate) - net_cost)
 
 
-@method(
-    id="modified_rate_of_return",
-    symbol="MIRR",
-    formula="(FV / C)^(1/n) - 1 with FV = Σ (S·(1 + e)^(t-1) - M)·(1 + r)^(n-t)",
-    words=True,
-    source=_HANDBOOK_135,
-)
+@method("MIRR = (FV / C)^(1/n) - 1 with FV = Σ (S·(1 + e)^(t-1) - M)·(1 + r)^(n-t)", _HANDBOOK_135, words=True)
 def modified_rate_of_return(
     net_cost: Annotated[Money, In("spent at the start", above=0)],
     yearly_saving: Annotated[Money, In("of the first year")],
@@ -142,11 +119,7 @@ def modified_rate_of_return(
 
 
 @method(
-    id="discounted_payback",
-    symbol="t_dpb",
-    formula="the t at which Σ (S·(1 + e)^(t-1) - M) / (1 + d)^t = C, linear within the year",
-    words=True,
-    source=_HANDBOOK_135,
+    "t_dpb = the t at which Σ (S·(1 + e)^(t-1) - M) / (1 + d)^t = C, linear within the year", _HANDBOOK_135, words=True
 )
 def discounted_payback(
     net_cost: Annotated[Money, In("spent at the start", atleast=0)],
@@ -176,13 +149,7 @@ def discounted_payback(
     raise NoSolution(f"not paid back within {years:.0f} years at this discount")
 
 
-@method(
-    id="escalated_present_value",
-    symbol="UPV*",
-    formula="Σ ((1 + e) / (1 + d))^t for t = 1 to n",
-    words=True,
-    source=_HANDBOOK_135,
-)
+@method("UPV* = Σ ((1 + e) / (1 + d))^t for t = 1 to n", _HANDBOOK_135, words=True)
 def escalated_present_value(
     discount: Annotated[Ratio, In("rate a year", above=-1)],
     escalation: Annotated[Ratio, In("rate a year", above=-1)],
@@ -198,13 +165,7 @@ def escalated_present_value(
     return (1 + escalation) * rising_present_value(discount, escalation, years)
 
 
-@method(
-    id="rising_present_value",
-    symbol="UPV_e",
-    formula="Σ (1 + e)^(t-1) / (1 + d)^t for t = 1 to n",
-    words=True,
-    source=_HANDBOOK_135,
-)
+@method("UPV_e = Σ (1 + e)^(t-1) / (1 + d)^t for t = 1 to n", _HANDBOOK_135, words=True)
 def rising_present_value(
     discount: Annotated[Ratio, In("rate a year", above=-1)],
     escalation: Annotated[Ratio, In("rate a year", above=-1)],
@@ -220,12 +181,7 @@ def rising_present_value(
     return _present(savings_by_year(1.0, escalation, years), discount)
 
 
-@method(
-    id="capital_recovery",
-    symbol="CRF",
-    formula="d * (1 + d)**n / ((1 + d)**n - 1)",
-    source=_HANDBOOK_135,
-)
+@method("CRF = d * (1 + d)**n / ((1 + d)**n - 1)", _HANDBOOK_135)
 def capital_recovery(
     discount: Annotated[Ratio, In("rate a year", "d", above=0)], years: Annotated[Year, In("", "n", above=0)]
 ) -> Ratio:
@@ -240,12 +196,7 @@ def capital_recovery(
     return discount * growth / (growth - 1)
 
 
-@method(
-    id="real_rate",
-    symbol="d_r",
-    formula="(1 + d) / (1 + i) - 1",
-    source=_FISHER,
-)
+@method("d_r = (1 + d) / (1 + i) - 1", _FISHER)
 def real_rate(
     nominal: Annotated[Ratio, In("a year", "d", above=-1)], inflation: Annotated[Ratio, In("a year", "i", above=-1)]
 ) -> Percent:
@@ -259,12 +210,7 @@ def real_rate(
     return (1 + nominal) / (1 + inflation) - 1
 
 
-@method(
-    id="break_even_share",
-    symbol="x",
-    formula="C / PV",
-    source=DERIVED,
-)
+@method("x = C / PV", DERIVED)
 def break_even_share(
     net_cost: Annotated[Money, In("spent", "C", atleast=0)],
     present_value: Annotated[Money, In("of the savings at the hours entered", "PV", above=0)],

@@ -26,10 +26,7 @@ HOT_SPOT = {"B": 10.0, "F": 10.0, "H": 15.0}  # K
 RESISTANCE_CONSTANT = {"copper": 234.5, "aluminium": 225.0}  # °C
 
 
-@method(
-    id="annulus_velocity", symbol="v", formula="4 * Q / (pi * (D**2 - d**2))",
-    source=DERIVED,
-)  # fmt: skip
+@method("v = 4 * Q / (pi * (D**2 - d**2))", DERIVED)
 def annulus_velocity(
     flow: Annotated[CubicMetrePerSecond, In("all of it passing the motor", "Q")],
     bore: Annotated[Diameter, In("inside diameter of casing or sleeve, above the motor's", "D")],
@@ -46,10 +43,7 @@ def annulus_velocity(
     return 4 * flow / (math.pi * (bore**2 - motor_diameter**2))
 
 
-@method(
-    id="flow_for_velocity", symbol="Q", formula="v * pi * (D**2 - d**2) / 4",
-    source=DERIVED,
-)  # fmt: skip
+@method("Q = v * pi * (D**2 - d**2) / 4", DERIVED)
 def flow_for_velocity(
     velocity: Annotated[MetrePerSecond, In("wanted", "v")],
     bore: Annotated[Diameter, In("inside diameter of casing or sleeve, above the motor's", "D")],
@@ -66,10 +60,7 @@ def flow_for_velocity(
     return velocity * math.pi * (bore**2 - motor_diameter**2) / 4
 
 
-@method(
-    id="sleeve_bore", symbol="D", formula="sqrt(d**2 + 4 * Q / (pi * v))",
-    source=DERIVED,
-)  # fmt: skip
+@method("D = sqrt(d**2 + 4 * Q / (pi * v))", DERIVED)
 def sleeve_bore(
     flow: Annotated[CubicMetrePerSecond, In("at the lowest speed", "Q")],
     motor_diameter: Annotated[Diameter, In("outside", "d")],
@@ -86,9 +77,10 @@ def sleeve_bore(
 
 
 @method(
-    id="least_cooling_velocity", symbol="v_min", formula="0.08 m/s to 110 mm diameter, 0.15 m/s beyond", words=True,
-    source=Source("NEMA MG-1 part 18 class; 0.25 and 0.5 ft/s", "the maker's figure governs, from memory", "guideline"),
-)  # fmt: skip
+    "v_min = 0.08 m/s to 110 mm diameter, 0.15 m/s beyond",
+    Source("NEMA MG-1 part 18 class; 0.25 and 0.5 ft/s", "the maker's figure governs, from memory", "guideline"),
+    words=True,
+)
 def least_cooling_velocity(motor_diameter: Annotated[Diameter, In("outside", above=0)]) -> MetrePerSecond:
     """Velocity a water-cooled submersible motor needs in cool water.
 
@@ -100,9 +92,7 @@ def least_cooling_velocity(motor_diameter: Annotated[Diameter, In("outside", abo
     return 0.0762 if motor_diameter < 0.110 else 0.1524
 
 
-@method(
-    id="square_law_torque", symbol="T", formula="s**2", source=Source("affinity laws", kind="law"),
-)  # fmt: skip
+@method("T = s**2", Source("affinity laws", kind="law"))
 def square_law_torque(speed_ratio: Annotated[Ratio, In("of full speed", "s")]) -> Percent:
     """Torque of a centrifugal machine at a speed, as a share of full.
 
@@ -115,9 +105,10 @@ def square_law_torque(speed_ratio: Annotated[Ratio, In("of full speed", "s")]) -
 
 
 @method(
-    id="torque_limit_self_ventilated", symbol="T_max", formula="look-up by speed, linear between", words=True,
-    source=Source("class of IEC TS 60034-25 figures; the maker's curve governs", "low confidence, from memory", "from memory"),  # noqa: E501
-)  # fmt: skip
+    "T_max = look-up by speed, linear between",
+    Source("class of IEC TS 60034-25 figures; the maker's curve governs", "low confidence, from memory", "from memory"),
+    words=True,
+)
 def torque_limit_self_ventilated(speed_ratio: Annotated[Ratio, In("of rated speed, above 0")]) -> Percent:
     """Torque a motor with its own shaft fan may give for ever at a speed, as a share of rated.
 
@@ -130,10 +121,7 @@ def torque_limit_self_ventilated(speed_ratio: Annotated[Ratio, In("of rated spee
     return interpolate(speed_ratio, [s for s, _ in SELF_VENTILATED], [t for _, t in SELF_VENTILATED])
 
 
-@method(
-    id="square_law_copper_loss", symbol="P_cu", formula="i_0**2 + (1 - i_0**2) * s**4",
-    source=DERIVED,
-)  # fmt: skip
+@method("P_cu = i_0**2 + (1 - i_0**2) * s**4", DERIVED)
 def square_law_copper_loss(
     speed_ratio: Annotated[Ratio, In("of rated speed", "s")],
     magnetising_share: Annotated[Ratio, In("no-load current over rated current", "i_0")],
@@ -149,9 +137,9 @@ def square_law_copper_loss(
 
 
 @method(
-    id="winding_temperature", symbol="T_2", formula="(R_2 / R_1) * (k + T_1) - k",
-    source=Source("IEC 60034-1", "8.6.2, rise by resistance; 234.5 copper, 225 aluminium, from memory", "standard"),
-)  # fmt: skip
+    "T_2 = (R_2 / R_1) * (k + T_1) - k",
+    Source("IEC 60034-1", "8.6.2, rise by resistance; 234.5 copper, 225 aluminium, from memory", "standard"),
+)
 def winding_temperature(
     cold_resistance: Annotated[Ohm, In("at the cold temperature", "R_1", above=0)],
     cold_degc: Annotated[DegC, In("of the cold winding", "T_1")],
@@ -168,9 +156,7 @@ def winding_temperature(
     return (hot_resistance / cold_resistance) * (constant + cold_degc) - constant
 
 
-@method(
-    id="temperature_rise", symbol="dT", formula="T - T_a", source=DERIVED,
-)  # fmt: skip
+@method("dT = T - T_a", DERIVED)
 def temperature_rise(
     hot_degc: Annotated[DegC, In("of the part", "T")],
     ambient_degc: Annotated[DegC, In("of the air at that time", "T_a")],
@@ -186,9 +172,10 @@ def temperature_rise(
 
 
 @method(
-    id="insulation_limit", symbol="T_max", formula="40 + rise limit + hot-spot allowance of the class", words=True,
-    source=Source("IEC 60085 / NEMA MG-1 12.43", "from memory", "standard"),
-)  # fmt: skip
+    "T_max = 40 + rise limit + hot-spot allowance of the class",
+    Source("IEC 60085 / NEMA MG-1 12.43", "from memory", "standard"),
+    words=True,
+)
 def insulation_limit(insulation: Annotated[str, In("B, F or H")]) -> DegC:
     """Hottest spot that an insulation class allows.
 
@@ -202,10 +189,7 @@ def insulation_limit(insulation: Annotated[str, In("B, F or H")]) -> DegC:
     return 40 + RISE_LIMIT[insulation] + HOT_SPOT[insulation]
 
 
-@method(
-    id="rise_at_load", symbol="dT", formula="dT_r * (x_f + (1 - x_f) * L**2)",
-    source=DERIVED,
-)  # fmt: skip
+@method("dT = dT_r * (x_f + (1 - x_f) * L**2)", DERIVED)
 def rise_at_load(
     rated_rise: Annotated[Kelvin, In("at full load", "dT_r")],
     load: Annotated[Ratio, In("", "L")],
@@ -221,10 +205,7 @@ def rise_at_load(
     return rated_rise * (fixed_share + (1 - fixed_share) * load**2)
 
 
-@method(
-    id="service_factor_power", symbol="P", formula="SF * P_r",
-    source=Source("NEMA MG-1", "1.42; on sine supply only, from memory", "standard"),
-)  # fmt: skip
+@method("P = SF * P_r", Source("NEMA MG-1", "1.42; on sine supply only, from memory", "standard"))
 def service_factor_power(
     rated_power: Annotated[Watt, In("of the plate", "P_r")], service_factor: Annotated[Ratio, In("of the plate", "SF")]
 ) -> Watt:
@@ -238,10 +219,7 @@ def service_factor_power(
     return service_factor * rated_power
 
 
-@method(
-    id="inverter_motor_loss", symbol="P_L", formula="P_s * (1 + r)",
-    source=Source("IEC 61800-9-2", "r = 0.15, low confidence, from memory", "from memory"),
-)  # fmt: skip
+@method("P_L = P_s * (1 + r)", Source("IEC 61800-9-2", "r = 0.15, low confidence, from memory", "from memory"))
 def inverter_motor_loss(
     sine_loss: Annotated[Watt, In("on sine supply", "P_s")],
     extra_share: Annotated[Ratio, In("added by the harmonics of the drive", "r")] = 0.15,
@@ -256,10 +234,7 @@ def inverter_motor_loss(
     return sine_loss * (1 + extra_share)
 
 
-@method(
-    id="motor_peak_withstand", symbol="V_max", formula="3.1 * V",
-    source=Source("NEMA MG-1", "31.4.4.2, inverter-duty motor up to 600 V, from memory", "standard"),
-)  # fmt: skip
+@method("V_max = 3.1 * V", Source("NEMA MG-1", "31.4.4.2, inverter-duty motor up to 600 V, from memory", "standard"))
 def motor_peak_withstand(rated_voltage: Annotated[Volt, In("up to 600", "V")]) -> Volt:
     """Peak voltage an inverter-duty motor stands.
 

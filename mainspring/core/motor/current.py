@@ -9,12 +9,7 @@ from mainspring.core.quantity import HORSEPOWER, Ampere, Count, Hertz, Ratio, Vo
 from mainspring.core.tables import interpolate, table
 
 
-@method(
-    id="line_current",
-    symbol="I",
-    formula="P / (sqrt(3) * V * pf * eta)",
-    source=DERIVED,
-)
+@method("I = P / (sqrt(3) * V * pf * eta)", DERIVED)
 def line_current(
     power: Annotated[Watt, In("at the shaft", "P")],
     voltage: Annotated[Volt, In("line to line", "V", above=0)],
@@ -31,12 +26,7 @@ def line_current(
     return power / (math.sqrt(3) * voltage * power_factor * efficiency)
 
 
-@method(
-    id="power_from_plate",
-    symbol="P",
-    formula="sqrt(3) * V * I * pf * eta",
-    source=DERIVED,
-)
+@method("P = sqrt(3) * V * I * pf * eta", DERIVED)
 def power_from_plate(
     voltage: Annotated[Volt, In("line to line", "V")],
     current: Annotated[Ampere, In("line current", "I")],
@@ -53,12 +43,7 @@ def power_from_plate(
     return math.sqrt(3) * voltage * current * power_factor * efficiency
 
 
-@method(
-    id="implied_power_factor",
-    symbol="pf",
-    formula="P / (sqrt(3) * V * I * eta)",
-    source=DERIVED,
-)
+@method("pf = P / (sqrt(3) * V * I * eta)", DERIVED)
 def implied_power_factor(
     power: Annotated[Watt, In("rated shaft power", "P")],
     voltage: Annotated[Volt, In("line to line", "V", above=0)],
@@ -75,12 +60,7 @@ def implied_power_factor(
     return power / (math.sqrt(3) * voltage * current * efficiency)
 
 
-@method(
-    id="apparent_power",
-    symbol="S",
-    formula="sqrt(3) * V * I",
-    source=DERIVED,
-)
+@method("S = sqrt(3) * V * I", DERIVED)
 def apparent_power(
     voltage: Annotated[Volt, In("line to line", "V")], current: Annotated[Ampere, In("line current", "I")]
 ) -> VoltAmpere:
@@ -95,11 +75,9 @@ def apparent_power(
 
 
 @method(
-    id="table_full_load_current",
-    symbol="I_table",
-    formula="look-up by horsepower, system voltage and phases",
+    "I_table = look-up by horsepower, system voltage and phases",
+    Source("NFPA 70 (NEC)", "tables 430.248 and 430.250, from memory", kind="standard"),
     words=True,
-    source=Source("NFPA 70 (NEC)", "tables 430.248 and 430.250, from memory", kind="standard"),
 )
 def table_full_load_current(
     power: Annotated[Watt, In("rated power, one of the table's horsepower sizes")],
@@ -130,11 +108,9 @@ def table_full_load_current(
 
 
 @method(
-    id="next_standard_horsepower",
-    symbol="P_std",
-    formula="the next standard rating not below P",
+    "P_std = the next standard rating not below P",
+    Source("NEMA MG-1", "10.32.4 standard ratings, from memory", kind="standard"),
     words=True,
-    source=Source("NEMA MG-1", "10.32.4 standard ratings, from memory", kind="standard"),
 )
 def next_standard_horsepower(power: Annotated[Watt, In("needed at the shaft, and up to 200 hp", above=0)]) -> Watt:
     """Next standard NEMA motor rating not below a power.
@@ -150,11 +126,9 @@ def next_standard_horsepower(power: Annotated[Watt, In("needed at the shaft, and
 
 
 @method(
-    id="usual_full_load_current",
-    symbol="I_usual",
-    formula="table amps of the size, linear between sizes, carried to the volts in inverse ratio",
+    "I_usual = table amps of the size, linear between sizes, carried to the volts in inverse ratio",
+    Source("IEC 60947-4-1 annex G (50 Hz), NFPA 70 table 430.250 (60 Hz)", "from memory", kind="standard"),
     words=True,
-    source=Source("IEC 60947-4-1 annex G (50 Hz), NFPA 70 table 430.250 (60 Hz)", "from memory", kind="standard"),
 )
 def usual_full_load_current(
     power: Annotated[Watt, In("rated, 0.37 to 150 kW")],
@@ -186,12 +160,7 @@ def usual_full_load_current(
     return interpolate(power, sizes, amps) * reference / voltage
 
 
-@method(
-    id="single_phase_power_from_plate",
-    symbol="P",
-    formula="V * I * pf * eta",
-    source=DERIVED,
-)
+@method("P = V * I * pf * eta", DERIVED)
 def single_phase_power_from_plate(
     voltage: Annotated[Volt, In("", "V")],
     current: Annotated[Ampere, In("full-load amps", "I")],
@@ -208,12 +177,7 @@ def single_phase_power_from_plate(
     return voltage * current * power_factor * efficiency
 
 
-@method(
-    id="single_phase_current",
-    symbol="I",
-    formula="P / (V * pf * eta)",
-    source=DERIVED,
-)
+@method("I = P / (V * pf * eta)", DERIVED)
 def single_phase_current(
     power: Annotated[Watt, In("at the shaft", "P")],
     voltage: Annotated[Volt, In("", "V", above=0)],

@@ -15,7 +15,7 @@ _MG1 = Source("NEMA MG-1", "tables 12-11 and 12-12, 60 Hz, from memory", "standa
 _TWO_LOSS = Source("IEC TS 60034-31", "two-loss interpolation, from memory", "standard")
 
 
-@method(id="ie_efficiency", symbol="eta_IE", formula="look-up by class, poles and size", words=True, source=_IEC)
+@method("eta_IE = look-up by class, poles and size", _IEC, words=True)
 def ie_efficiency(
     power: Annotated[Watt, In("rated power, a size of the table")],
     poles: Annotated[Count, In("2, 4, 6 or 8")],
@@ -51,13 +51,7 @@ def _pole_column(classes: dict[str, dict[str, list[float]]], ie_class: str, pole
         raise OutOfRange("poles", poles, ", ".join(columns)) from None
 
 
-@method(
-    id="ie_efficiency_fit",
-    symbol="eta_IE",
-    formula="(A·x³ + B·x² + C·x + D) / 100 with x = log10(P / 1 kW)",
-    words=True,
-    source=_IEC,
-)
+@method("eta_IE = (A·x³ + B·x² + C·x + D) / 100 with x = log10(P / 1 kW)", _IEC, words=True)
 def ie_efficiency_fit(
     power: Annotated[Watt, In("rated power, 750 to 200 000")],
     poles: Annotated[Count, In("2, 4, 6 or 8")],
@@ -84,9 +78,7 @@ def ie_efficiency_fit(
     return float(((a * x + b) * x + c) * x + d) / 100
 
 
-@method(
-    id="nema_efficiency", symbol="eta_NEMA", formula="look-up by table, enclosure, poles, size", words=True, source=_MG1
-)
+@method("eta_NEMA = look-up by table, enclosure, poles, size", _MG1, words=True)
 def nema_efficiency(
     power: Annotated[Watt, In("rated power, a horsepower size of the table")],
     poles: Annotated[Count, In("2, 4, 6 (8 in table 12-11)")],
@@ -118,11 +110,9 @@ def nema_efficiency(
 
 
 @method(
-    id="nema_minimum_efficiency",
-    symbol="eta_min",
-    formula="look-up on the ladder of nominal efficiencies: 20 % more loss",
+    "eta_min = look-up on the ladder of nominal efficiencies: 20 % more loss",
+    Source("NEMA MG-1", "table 12-10, from memory", "standard"),
     words=True,
-    source=Source("NEMA MG-1", "table 12-10, from memory", "standard"),
 )
 def nema_minimum_efficiency(nominal: Annotated[Percent, In("nominal efficiency, a rung of the ladder")]) -> Percent:
     """Guaranteed minimum efficiency that goes with a nominal one.
@@ -148,13 +138,7 @@ class LossSplit(NamedTuple):
     load_dependent: Ratio
 
 
-@method(
-    id="loss_split",
-    symbol="v",
-    formula="v_L = [(1/η100 - 1) - 0.75 (1/η75 - 1)] / 0.4375; v_0 = (1/η100 - 1) - v_L",
-    words=True,
-    source=_TWO_LOSS,
-)
+@method("v = v_L = [(1/η100 - 1) - 0.75 (1/η75 - 1)] / 0.4375; v_0 = (1/η100 - 1) - v_L", _TWO_LOSS, words=True)
 def loss_split(
     efficiency_full: Annotated[Percent, In("at full load", "η100", above=0, below=1)],
     efficiency_75: Annotated[Percent, In("at three quarters load", "η75", above=0, below=1)],
@@ -181,12 +165,7 @@ def loss_split(
     return LossSplit(constant, load_dependent)
 
 
-@method(
-    id="part_load_efficiency",
-    symbol="eta_m",
-    formula="1 / (1 + v_0 / L + v_L * L)",
-    source=_TWO_LOSS,
-)
+@method("eta_m = 1 / (1 + v_0 / L + v_L * L)", _TWO_LOSS)
 def part_load_efficiency(
     load: Annotated[Ratio, In("shaft power over rated power", "L", above=0)],
     constant_loss: Annotated[Ratio, In("constant losses over rated power", "v_0", atleast=0)],
@@ -208,12 +187,11 @@ def part_load_efficiency(
 
 
 @method(
-    id="motor_loss_at_speed",
-    symbol="P_v",
-    formula="(v_0 * s**1.2 + v_L * T**2) * P_r",
-    source=Source("two losses of a motor on a drive: iron and windage by speed, copper by torque", "1.2 from memory",
-                  "derived"),
-)  # fmt: skip
+    "P_v = (v_0 * s**1.2 + v_L * T**2) * P_r",
+    Source(
+        "two losses of a motor on a drive: iron and windage by speed, copper by torque", "1.2 from memory", "derived"
+    ),
+)
 def motor_loss_at_speed(
     constant_loss: Annotated[Ratio, In("constant losses over rated power", "v_0")],
     load_loss: Annotated[Ratio, In("load-dependent losses at full load over rated power", "v_L")],
@@ -232,12 +210,7 @@ def motor_loss_at_speed(
     return (constant_loss * math.pow(speed_ratio, 1.2) + load_loss * torque_ratio**2) * rated_power
 
 
-@method(
-    id="best_load",
-    symbol="L_best",
-    formula="sqrt(v_0 / v_L)",
-    source=_TWO_LOSS,
-)
+@method("L_best = sqrt(v_0 / v_L)", _TWO_LOSS)
 def best_load(
     constant_loss: Annotated[Ratio, In("constant losses over rated power", "v_0")],
     load_loss: Annotated[Ratio, In("load-dependent losses at full load over rated power", "v_L", above=0)],
@@ -252,12 +225,7 @@ def best_load(
     return math.sqrt(constant_loss / load_loss)
 
 
-@method(
-    id="part_load_power_factor",
-    symbol="pf",
-    formula="cos(atan(tan(acos(pf_r)) / L))",
-    source=Source("constant magnetising current model", kind="common practice"),
-)
+@method("pf = cos(atan(tan(acos(pf_r)) / L))", Source("constant magnetising current model", kind="common practice"))
 def part_load_power_factor(
     rated_power_factor: Annotated[Ratio, In("of the plate", "pf_r", above=0, below=1)],
     load: Annotated[Ratio, In("shaft power over rated power", "L", above=0)],
@@ -273,11 +241,9 @@ def part_load_power_factor(
 
 
 @method(
-    id="class_efficiency",
-    symbol="eta_class",
-    formula="the table of the class: IE at 50 Hz (fit between sizes), NEMA at 60 Hz (the nearer size between two)",
+    "eta_class = the table of the class: IE at 50 Hz (fit between sizes), NEMA at 60 Hz (the nearer size between two)",
+    Source("IEC 60034-30-1 / NEMA MG-1 table 12-12", "from memory", "standard"),
     words=True,
-    source=Source("IEC 60034-30-1 / NEMA MG-1 table 12-12", "from memory", "standard"),
 )
 def class_efficiency(
     power: Annotated[Watt, In("rated power")],
@@ -310,11 +276,9 @@ def class_efficiency(
 
 
 @method(
-    id="listed_horsepower",
-    symbol="P_l",
-    formula="the nearer of the two sizes of the table about it; half-way up, the larger",
+    "P_l = the nearer of the two sizes of the table about it; half-way up, the larger",
+    Source("10 CFR 431.25", "ratings between two listed horsepowers, from memory", "standard"),
     words=True,
-    source=Source("10 CFR 431.25", "ratings between two listed horsepowers, from memory", "standard"),
 )
 def listed_horsepower(
     power: Annotated[Watt, In("rated power, from half the smallest to the largest size of the table")],

@@ -8,10 +8,7 @@ from mainspring.core.method import DERIVED, In, Source, method
 from mainspring.core.quantity import Inertia, NewtonMetre, Ratio, RevPerMin, Second, Watt
 
 
-@method(
-    id="reflected_inertia", symbol="J_m", formula="J * (n_f / n_m)**2",
-    source=DERIVED,
-)  # fmt: skip
+@method("J_m = J * (n_f / n_m)**2", DERIVED)
 def reflected_inertia(
     inertia: Annotated[Inertia, In("of the machine on its own shaft", "J")],
     machine_rpm: Annotated[RevPerMin, In("of the machine", "n_f")],
@@ -27,10 +24,7 @@ def reflected_inertia(
     return inertia * (machine_rpm / motor_rpm) ** 2
 
 
-@method(
-    id="acceleration_time", symbol="t", formula="J * 2 * pi * n / 60 / T",
-    source=DERIVED,
-)  # fmt: skip
+@method("t = J * 2 * pi * n / 60 / T", DERIVED)
 def acceleration_time(
     inertia: Annotated[Inertia, In("of everything that turns", "J")],
     speed_change: Annotated[RevPerMin, In("", "n")],
@@ -47,9 +41,9 @@ def acceleration_time(
 
 
 @method(
-    id="run_up_time", symbol="t", formula="2 * pi * n / 60 * J / T_r * atanh(sqrt(L / k)) / sqrt(k * L)",
-    source=Source("J dω = (k T_r − L T_r (ω/ω_1)²) dt, integrated from rest to ω_1", kind="derived"),
-)  # fmt: skip
+    "t = 2 * pi * n / 60 * J / T_r * atanh(sqrt(L / k)) / sqrt(k * L)",
+    Source("J dω = (k T_r − L T_r (ω/ω_1)²) dt, integrated from rest to ω_1", kind="derived"),
+)
 def run_up_time(
     inertia: Annotated[Inertia, In("of everything that turns, on the motor's shaft", "J", atleast=0)],
     speed: Annotated[RevPerMin, In("to be reached", "n", above=0)],
@@ -76,9 +70,11 @@ def run_up_time(
 
 
 @method(
-    id="braking_torque_without_chopper", symbol="T_b", formula="x * P / (2 * pi * n / 60)",
-    source=Source("returning energy is burnt in the losses of motor and drive, 10 to 20 % of rated power", kind="common practice"),  # noqa: E501
-)  # fmt: skip
+    "T_b = x * P / (2 * pi * n / 60)",
+    Source(
+        "returning energy is burnt in the losses of motor and drive, 10 to 20 % of rated power", kind="common practice"
+    ),
+)
 def braking_torque_without_chopper(
     rated_power: Annotated[Watt, In("of the motor", "P")],
     rated_rpm: Annotated[RevPerMin, In("of the motor", "n", above=0)],
@@ -95,11 +91,9 @@ def braking_torque_without_chopper(
 
 
 @method(
-    id="rotor_inertia_estimate",
-    symbol="J_r",
-    formula="0.0421401 * 0.02 * 2**(p / 2) * (P / 745.69987158227022)**(1.35 - 0.05 * p / 2)",
-    source=Source("NEMA MG-1", "estimate of rotor inertia, within a factor of 1.5, from memory", "from memory"),
-)  # fmt: skip
+    "J_r = 0.0421401 * 0.02 * 2**(p / 2) * (P / 745.69987158227022)**(1.35 - 0.05 * p / 2)",
+    Source("NEMA MG-1", "estimate of rotor inertia, within a factor of 1.5, from memory", "from memory"),
+)
 def rotor_inertia_estimate(
     power: Annotated[Watt, In("rated", "P", above=0)], poles: Annotated[float, In("", "p")]
 ) -> Inertia:
@@ -116,9 +110,10 @@ def rotor_inertia_estimate(
 
 
 @method(
-    id="largest_load_inertia", symbol="J_max", formula="A·hp^0.95/(n/1000)^2.4 − 0.0685·hp^1.5/(n/1000)^1.8 lb·ft²",
-    words=True, source=Source("NEMA MG-1", "12.54, line starting, from memory", "standard"),
-)  # fmt: skip
+    "J_max = A·hp^0.95/(n/1000)^2.4 − 0.0685·hp^1.5/(n/1000)^1.8 lb·ft²",
+    Source("NEMA MG-1", "12.54, line starting, from memory", "standard"),
+    words=True,
+)
 def largest_load_inertia(
     power: Annotated[Watt, In("rated", above=0)], synchronous_rpm: Annotated[RevPerMin, In("300 to 3600")]
 ) -> Inertia:

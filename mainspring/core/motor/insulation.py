@@ -10,10 +10,8 @@ IEEE_43 = "IEEE 43-2013"
 
 
 @method(
-    id="insulation_temperature_factor",
-    symbol="K_T",
-    formula="0.5 ** ((40 - T) / 10)",
-    source=Source(IEEE_43, "clause 6.3, halving for each 10 °C, windings as before 1970, from memory", "standard"),
+    "K_T = 0.5 ** ((40 - T) / 10)",
+    Source(IEEE_43, "clause 6.3, halving for each 10 °C, windings as before 1970, from memory", "standard"),
 )
 def insulation_temperature_factor(
     winding_degc: Annotated[DegC, In("temperature of the winding", "T", atleast=-20, upto=120)],
@@ -28,12 +26,7 @@ def insulation_temperature_factor(
     return float(0.5 ** ((40 - winding_degc) / 10))
 
 
-@method(
-    id="insulation_at_40",
-    symbol="R_40",
-    formula="R * K_T",
-    source=Source(IEEE_43, "equation 2, from memory", "standard"),
-)
+@method("R_40 = R * K_T", Source(IEEE_43, "equation 2, from memory", "standard"))
 def insulation_at_40(
     resistance: Annotated[InsulationOhm, In("read after one minute", "R", above=0)],
     factor: Annotated[Ratio, In("of the temperature", "K_T", above=0)],
@@ -49,10 +42,9 @@ def insulation_at_40(
 
 
 @method(
+    "R_T = R_min / K_T",
+    Source(IEEE_43, "equation 2, solved for the reading, from memory", "standard"),
     id="insulation_least_at",
-    symbol="R_T",
-    formula="R_min / K_T",
-    source=Source(IEEE_43, "equation 2, solved for the reading, from memory", "standard"),
 )
 def least_at(
     least: Annotated[InsulationOhm, In("at 40 °C", "R_min", above=0)],
@@ -69,11 +61,9 @@ def least_at(
 
 
 @method(
-    id="insulation_least",
-    symbol="R_min",
-    formula="5 MΩ up to 1 kV, random-wound",
+    "R_min = 5 MΩ up to 1 kV, random-wound",
+    Source(IEEE_43, "table 3, random-wound below 1 kV after 1970, at 40 °C, from memory", "standard"),
     words=True,
-    source=Source(IEEE_43, "table 3, random-wound below 1 kV after 1970, at 40 °C, from memory", "standard"),
 )
 def insulation_least(rated_volts: Annotated[Volt, In("of the motor", above=0)]) -> InsulationOhm:
     """Least insulation resistance at 40 °C, of one minute, with which a motor may be given power.

@@ -10,12 +10,7 @@ from mainspring.core.quantity import DIMENSIONS, Ampere, InputWatt, Percent, Rat
 _DOE = Source("US DOE motor load and efficiency fact sheet", "load estimation methods", kind="guideline")
 
 
-@method(
-    id="three_phase_input_power",
-    symbol="P_in",
-    formula="sqrt(3) * V * I * pf",
-    source=_DOE,
-)
+@method("P_in = sqrt(3) * V * I * pf", _DOE)
 def three_phase_input_power(
     voltage: Annotated[Volt, In("mean line to line", "V")],
     current: Annotated[Ampere, In("mean line current", "I")],
@@ -31,12 +26,7 @@ def three_phase_input_power(
     return math.sqrt(3) * voltage * current * power_factor
 
 
-@method(
-    id="load_by_input_power",
-    symbol="L",
-    formula="P_in / (P_r / eta_r)",
-    source=_DOE,
-)
+@method("L = P_in / (P_r / eta_r)", _DOE)
 def load_by_input_power(
     input_power: Annotated[InputWatt, In("measured at the motor", "P_in")],
     rated_power: Annotated[Watt, In("of the plate", "P_r", above=0)],
@@ -53,11 +43,9 @@ def load_by_input_power(
 
 
 @method(
-    id="load_by_power_and_losses",
-    symbol="L",
-    formula="the L that solves L + v_0 + v_L·L² = P_in / P_r",
+    "L = the L that solves L + v_0 + v_L·L² = P_in / P_r",
+    Source("IEC TS 60034-31 two-loss model with the DOE input-power method", kind="derived"),
     words=True,
-    source=Source("IEC TS 60034-31 two-loss model with the DOE input-power method", kind="derived"),
 )
 def load_by_power_and_losses(
     input_power: Annotated[InputWatt, In("measured at the motor", "P_in", atleast=0)],
@@ -87,12 +75,7 @@ def load_by_power_and_losses(
     return (math.sqrt(1 + 4 * load_loss * available) - 1) / (2 * load_loss)
 
 
-@method(
-    id="load_by_slip",
-    symbol="L",
-    formula="(n_s - n) / ((n_s - n_r) * (k_r / k)**2)",
-    source=_DOE,
-)
+@method("L = (n_s - n) / ((n_s - n_r) * (k_r / k)**2)", _DOE)
 def load_by_slip(
     synchronous_rpm: Annotated[RevPerMin, In("at the frequency of the moment", "n_s")],
     speed_rpm: Annotated[RevPerMin, In("measured", "n")],
@@ -126,11 +109,9 @@ class LoadBounds(NamedTuple):
 
 
 @method(
-    id="slip_load_bounds",
-    symbol="L",
-    formula="L / (1 + tol) and L / (1 - tol)",
+    "L = L / (1 + tol) and L / (1 - tol)",
+    Source("NEMA MG-1", "12.46: rated slip may differ by ±20 % from the plate, from memory", "standard"),
     words=True,
-    source=Source("NEMA MG-1", "12.46: rated slip may differ by ±20 % from the plate, from memory", "standard"),
 )
 def slip_load_bounds(
     load: Annotated[Ratio, In("estimated by slip")],
@@ -147,12 +128,7 @@ def slip_load_bounds(
     return LoadBounds(load / (1 + tolerance), load / (1 - tolerance))
 
 
-@method(
-    id="load_by_current",
-    symbol="L",
-    formula="I / I_r * V / V_r",
-    source=_DOE,
-)
+@method("L = I / I_r * V / V_r", _DOE)
 def load_by_current(
     current: Annotated[Ampere, In("measured", "I")],
     rated_current: Annotated[Ampere, In("of the plate", "I_r", above=0)],
@@ -169,12 +145,7 @@ def load_by_current(
     return current / rated_current * voltage / rated_voltage
 
 
-@method(
-    id="load_by_current_less_no_load",
-    symbol="L",
-    formula="sqrt((I**2 - I_0**2) / (I_r**2 - I_0**2))",
-    source=_DOE,
-)
+@method("L = sqrt((I**2 - I_0**2) / (I_r**2 - I_0**2))", _DOE)
 def load_by_current_less_no_load(
     current: Annotated[Ampere, In("measured, not below the no-load current", "I")],
     rated_current: Annotated[Ampere, In("of the plate, above the no-load current", "I_r")],
@@ -197,10 +168,8 @@ def load_by_current_less_no_load(
 
 
 @method(
-    id="no_load_current",
-    symbol="I_0",
-    formula="I_r * sqrt(1 - pf_r**2)",
-    source=Source("the magnetising current is the reactive part of rated current", kind="common practice"),
+    "I_0 = I_r * sqrt(1 - pf_r**2)",
+    Source("the magnetising current is the reactive part of rated current", kind="common practice"),
 )
 def no_load_current(
     rated_current: Annotated[Ampere, In("of the plate", "I_r")],
@@ -217,10 +186,8 @@ def no_load_current(
 
 
 @method(
-    id="current_at_load",
-    symbol="I",
-    formula="sqrt(I_0**2 + (I_r**2 - I_0**2) * T**2)",
-    source=Source("magnetising and torque current at right angles, constant flux", kind="derived"),
+    "I = sqrt(I_0**2 + (I_r**2 - I_0**2) * T**2)",
+    Source("magnetising and torque current at right angles, constant flux", kind="derived"),
 )
 def current_at_load(
     no_load_current: Annotated[Ampere, In("magnetising current", "I_0")],
@@ -237,12 +204,7 @@ def current_at_load(
     return math.sqrt(no_load_current**2 + (rated_current**2 - no_load_current**2) * torque_ratio**2)
 
 
-@method(
-    id="current_at_torque",
-    symbol="I",
-    formula="T * I_r",
-    source=Source("a permanent-magnet motor needs no magnetising current", kind="derived"),
-)
+@method("I = T * I_r", Source("a permanent-magnet motor needs no magnetising current", kind="derived"))
 def current_at_torque(
     rated_current: Annotated[Ampere, In("of the plate", "I_r")],
     torque_ratio: Annotated[Ratio, In("torque over rated torque", "T")],
@@ -257,12 +219,7 @@ def current_at_torque(
     return torque_ratio * rated_current
 
 
-@method(
-    id="power_at_load",
-    symbol="P_2",
-    formula="L * P_r",
-    source=DERIVED,
-)
+@method("P_2 = L * P_r", DERIVED)
 def power_at_load(
     load: Annotated[Ratio, In("share of rated power", "L")],
     rated_power: Annotated[Watt, In("of the motor", "P_r", above=0)],

@@ -10,12 +10,7 @@ from mainspring.core.quantity import Count, Hertz, NewtonMetre, Percent, Ratio, 
 _AC_MACHINES = Source("IEC 60034-1 / NEMA MG-1", "definition of synchronous speed and slip", kind="standard")
 
 
-@method(
-    id="synchronous_speed",
-    symbol="n_s",
-    formula="120 * f / p",
-    source=_AC_MACHINES,
-)
+@method("n_s = 120 * f / p", _AC_MACHINES)
 def synchronous_speed(
     frequency: Annotated[Hertz, In("of the supply to the motor", "f", above=0)],
     poles: Annotated[Count, In("number of poles, even, 2 to 400", "p")],
@@ -35,12 +30,7 @@ def synchronous_speed(
     return 120 * frequency / poles
 
 
-@method(
-    id="slip",
-    symbol="s",
-    formula="(n_s - n) / n_s",
-    source=_AC_MACHINES,
-)
+@method("s = (n_s - n) / n_s", _AC_MACHINES)
 def slip(
     synchronous_rpm: Annotated[RevPerMin, In("synchronous speed", "n_s", above=0)],
     speed_rpm: Annotated[RevPerMin, In("shaft speed", "n")],
@@ -56,10 +46,8 @@ def slip(
 
 
 @method(
-    id="pole_count",
-    symbol="p",
-    formula="2 * floor(60 * f / n + 1e-9)",
-    source=Source("an induction motor runs below synchronous speed: floor, not nearest", kind="derived"),
+    "p = 2 * floor(60 * f / n + 1e-9)",
+    Source("an induction motor runs below synchronous speed: floor, not nearest", kind="derived"),
 )
 def pole_count(
     frequency: Annotated[Hertz, In("rated frequency", "f", above=0)],
@@ -81,10 +69,8 @@ def pole_count(
 
 
 @method(
-    id="speed_on_drive",
-    symbol="n",
-    formula="120 * f / p - (120 * f_r / p - n_r) * T",
-    source=Source("constant volts per hertz: slip speed follows torque, not frequency", kind="derived"),
+    "n = 120 * f / p - (120 * f_r / p - n_r) * T",
+    Source("constant volts per hertz: slip speed follows torque, not frequency", kind="derived"),
 )
 def speed_on_drive(
     frequency: Annotated[Hertz, In("output frequency of the drive", "f", above=0)],
@@ -104,12 +90,7 @@ def speed_on_drive(
     return 120 * frequency / poles - (120 * rated_frequency / poles - rated_rpm) * torque_ratio
 
 
-@method(
-    id="shaft_torque",
-    symbol="T",
-    formula="60 * P / (2 * pi * n)",
-    source=DERIVED,
-)
+@method("T = 60 * P / (2 * pi * n)", DERIVED)
 def shaft_torque(
     power: Annotated[Watt, In("at the shaft", "P")],
     speed_rpm: Annotated[RevPerMin, In("shaft speed", "n", above=0)],
@@ -124,12 +105,7 @@ def shaft_torque(
     return 60 * power / (2 * math.pi * speed_rpm)
 
 
-@method(
-    id="emf_at_speed",
-    symbol="E",
-    formula="E_1000 * n / 1000",
-    source=Source("induced voltage grows with speed", kind="law"),
-)
+@method("E = E_1000 * n / 1000", Source("induced voltage grows with speed", kind="law"))
 def emf_at_speed(
     back_emf: Annotated[Volt, In("line to line at 1000 r/min", "E_1000")], speed_rpm: Annotated[RevPerMin, In("", "n")]
 ) -> Volt:

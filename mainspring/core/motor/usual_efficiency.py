@@ -10,15 +10,13 @@ from mainspring.core.tables import table
 
 
 @method(
-    id="usual_motor_efficiency",
-    symbol="eta",
-    formula="0.8 + 0.0319·ln(P) - 0.00182·ln(P)², P in hp",
-    words=True,
-    source=Source(
+    "eta = 0.8 + 0.0319·ln(P) - 0.00182·ln(P)², P in hp",
+    Source(
         "Corripio, Chrien & Evans, Chem. Eng. 89 (1982) 115-118",
         "equation for motors, as in the library fluids (pump.Corripio_motor_efficiency)",
         "handbook",
     ),
+    words=True,
 )
 def usual_motor_efficiency(
     rated_power: Annotated[Watt, In("of the motor; fitted from 1 to 2000 hp", above=0)],
@@ -41,15 +39,13 @@ def usual_motor_efficiency(
 
 
 @method(
-    id="underloaded_efficiency_factor",
-    symbol="k_eta",
-    formula="Σ cᵢ·Lⁱ with the coefficients of the size, 1 above the load where its curve is flat",
-    words=True,
-    source=Source(
+    "k_eta = Σ cᵢ·Lⁱ with the coefficients of the size, 1 above the load where its curve is flat",
+    Source(
         "Washington State Energy Office, Energy-Efficient Electric Motor Selection Handbook (1993)",
         "graph of efficiency against load, as fitted in the library fluids (pump.motor_efficiency_underloaded)",
         "handbook",
     ),
+    words=True,
 )
 def underloaded_efficiency_factor(
     rated_power: Annotated[Watt, In("of the motor", above=0)],

@@ -29,11 +29,9 @@ class Calibration(NamedTuple):
 
 
 @method(
-    id="calibrate",
-    symbol="e",
-    formula="errors (I − I_ideal) / 16 mA at each point, up and down; zero and span by their means",
+    "e = errors (I − I_ideal) / 16 mA at each point, up and down; zero and span by their means",
+    _DEFINITIONS,
     words=True,
-    source=_DEFINITIONS,
 )
 def calibrate(
     applied: Annotated[Sequence[Percent], In("shares of the range at which it was read, rising")],
@@ -71,12 +69,7 @@ def calibrate(
     )
 
 
-@method(
-    id="height_of_offset",
-    symbol="z",
-    formula="e_0 * (hi - lo) / (rho * g)",
-    source=Source("hydrostatics: ρ·g·z", kind="law"),
-)
+@method("z = e_0 * (hi - lo) / (rho * g)", Source("hydrostatics: ρ·g·z", kind="law"))
 def height_of_offset(
     offset: Annotated[Percent, In("constant error as a share of span", "e_0")],
     range_low: Annotated[float, In("pressure at the low end", "lo")],

@@ -23,10 +23,8 @@ from mainspring.core.quantity import (
 
 
 @method(
-    id="signal_of_pressure",
-    symbol="I",
-    formula="0.004 + 0.016 * (x - lo) / (hi - lo)",
-    source=Source("IEC 60381-1", "4 to 20 mA analogue signal, from memory", "standard"),
+    "I = 0.004 + 0.016 * (x - lo) / (hi - lo)",
+    Source("IEC 60381-1", "4 to 20 mA analogue signal, from memory", "standard"),
 )
 def signal_of_pressure(
     pressure: Annotated[Pascal, In("at the transmitter", "x")],
@@ -45,10 +43,8 @@ def signal_of_pressure(
 
 
 @method(
-    id="pressure_of_signal",
-    symbol="x",
-    formula="lo + (I - 0.004) / 0.016 * (hi - lo)",
-    source=Source("IEC 60381-1", "4 to 20 mA analogue signal, from memory", "standard"),
+    "x = lo + (I - 0.004) / 0.016 * (hi - lo)",
+    Source("IEC 60381-1", "4 to 20 mA analogue signal, from memory", "standard"),
 )
 def pressure_of_signal(
     signal: Annotated[SignalAmpere, In("loop current", "I")],
@@ -66,12 +62,7 @@ def pressure_of_signal(
     return range_low + (signal - 0.004) / 0.016 * (range_high - range_low)
 
 
-@method(
-    id="implied_span",
-    symbol="span",
-    formula="(p - lo) / ((I - 0.004) / 0.016)",
-    source=DERIVED,
-)
+@method("span = (p - lo) / ((I - 0.004) / 0.016)", DERIVED)
 def implied_span(
     pressure: Annotated[Pascal, In("on the gauge", "p")],
     range_low: Annotated[Pascal, In("value at 4 mA", "lo")],
@@ -88,12 +79,7 @@ def implied_span(
     return (pressure - range_low) / ((signal - 0.004) / 0.016)
 
 
-@method(
-    id="percent_of_span",
-    symbol="x",
-    formula="(SP - lo) / (hi - lo)",
-    source=DERIVED,
-)
+@method("x = (SP - lo) / (hi - lo)", DERIVED)
 def percent_of_span(
     setpoint: Annotated[Pascal, In("value", "SP")],
     range_low: Annotated[Pascal, In("value at 4 mA", "lo")],
@@ -110,12 +96,7 @@ def percent_of_span(
     return (setpoint - range_low) / (range_high - range_low)
 
 
-@method(
-    id="pressure_at_height",
-    symbol="p",
-    formula="p_g - rho * g * dz",
-    source=DERIVED,
-)
+@method("p = p_g - rho * g * dz", DERIVED)
 def pressure_at_height(
     gauge_pressure: Annotated[Pascal, In("read at the gauge", "p_g")],
     height: Annotated[MetreHead, In("of the point above the gauge", "dz")],
@@ -132,12 +113,7 @@ def pressure_at_height(
     return gauge_pressure - density * gravity * height
 
 
-@method(
-    id="loop_wire_resistance",
-    symbol="R_w",
-    formula="2 * L * r / A",
-    source=DERIVED,
-)
+@method("R_w = 2 * L * r / A", DERIVED)
 def loop_wire_resistance(
     length: Annotated[Metre, In("one way", "L")],
     area: Annotated[ConductorArea, In("of one conductor", "A", above=0)],
@@ -153,12 +129,7 @@ def loop_wire_resistance(
     return 2 * length * resistivity / area
 
 
-@method(
-    id="loop_resistance",
-    symbol="R",
-    formula="R_w + R_i",
-    source=DERIVED,
-)
+@method("R = R_w + R_i", DERIVED)
 def loop_resistance(
     wire: Annotated[Ohm, In("of both wires", "R_w")],
     input_resistance: Annotated[Ohm, In("of the drive's input", "R_i")],
@@ -174,10 +145,7 @@ def loop_resistance(
 
 
 @method(
-    id="loop_load_limit",
-    symbol="R_max",
-    formula="(V_s - V_min) / I_max",
-    source=Source("NAMUR NE 43", "alarm current 21.5 mA, not 20, from memory", "standard"),
+    "R_max = (V_s - V_min) / I_max", Source("NAMUR NE 43", "alarm current 21.5 mA, not 20, from memory", "standard")
 )
 def loop_load_limit(
     supply: Annotated[Volt, In("of the loop", "V_s")],
@@ -195,12 +163,7 @@ def loop_load_limit(
     return (supply - transmitter_minimum) / largest_signal
 
 
-@method(
-    id="share_of_range",
-    symbol="x",
-    formula="(v - lo) / (hi - lo)",
-    source=DERIVED,
-)
+@method("x = (v - lo) / (hi - lo)", DERIVED)
 def share_of_range(
     value: Annotated[float, In("level, temperature, flow, air pressure …", "v")],
     range_low: Annotated[float, In("at the low end of the signal, the same kind", "lo")],
@@ -217,13 +180,7 @@ def share_of_range(
     return (value - range_low) / (range_high - range_low)
 
 
-@method(
-    id="value_of_share",
-    symbol="v",
-    formula="lo + x * (hi - lo)",
-    source=DERIVED,
-    like="range_low",
-)
+@method("v = lo + x * (hi - lo)", DERIVED, like="range_low")
 def value_of_share(
     share_of_range: Annotated[Percent, In("0 at the low end, 1 at the high end", "x")],
     range_low: Annotated[float, In("at the low end of the signal", "lo")],
@@ -239,12 +196,7 @@ def value_of_share(
     return range_low + share_of_range * (range_high - range_low)
 
 
-@method(
-    id="frequency_of_reference",
-    symbol="f",
-    formula="x * f_b",
-    source=COMMON_PRACTICE,
-)
+@method("f = x * f_b", COMMON_PRACTICE)
 def frequency_of_reference(
     share: Annotated[Percent, In("of the signal's span", "x")],
     base_frequency: Annotated[Hertz, In("at the full signal", "f_b")],
@@ -259,12 +211,7 @@ def frequency_of_reference(
     return share * base_frequency
 
 
-@method(
-    id="between_limits",
-    symbol="f",
-    formula="min(max(f_w, f_low), f_high)",
-    source=COMMON_PRACTICE,
-)
+@method("f = min(max(f_w, f_low), f_high)", COMMON_PRACTICE)
 def between_limits(
     wanted: Annotated[Hertz, In("what it is told", "f_w")],
     lowest: Annotated[Hertz, In("speed in force", "f_low")],
@@ -285,12 +232,7 @@ def between_limits(
     return min(max(wanted, lowest), highest)
 
 
-@method(
-    id="signal_of_share",
-    symbol="I",
-    formula="0.004 + 0.016 * x",
-    source=Source("IEC 60381-1", "4 to 20 mA analogue signal, from memory", "standard"),
-)
+@method("I = 0.004 + 0.016 * x", Source("IEC 60381-1", "4 to 20 mA analogue signal, from memory", "standard"))
 def signal_of_share(share_of_range: Annotated[Percent, In("0 to 1 within the range", "x")]) -> SignalAmpere:
     """Loop current of a 4–20 mA transmitter at a share of its range.
 
@@ -302,12 +244,7 @@ def signal_of_share(share_of_range: Annotated[Percent, In("0 to 1 within the ran
     return 0.004 + 0.016 * share_of_range
 
 
-@method(
-    id="volts_of_share",
-    symbol="U",
-    formula="U_0 + (10 - U_0) * x",
-    source=DERIVED,
-)
+@method("U = U_0 + (10 - U_0) * x", DERIVED)
 def volts_of_share(
     share_of_range: Annotated[Percent, In("0 to 1 within the range", "x")],
     zero_volts: Annotated[Volt, In("0, or 2 for a live zero", "U_0")] = 0.0,
@@ -322,13 +259,7 @@ def volts_of_share(
     return zero_volts + (10 - zero_volts) * share_of_range
 
 
-@method(
-    id="value_of_volts",
-    symbol="v",
-    formula="lo + (U - U_0) / (U_1 - U_0) * (hi - lo)",
-    source=DERIVED,
-    like="range_low",
-)
+@method("v = lo + (U - U_0) / (U_1 - U_0) * (hi - lo)", DERIVED, like="range_low")
 def value_of_volts(
     voltage: Annotated[float, In("at the input", "U")],
     range_low: Annotated[float, In("value at the zero voltage", "lo")],
@@ -348,10 +279,8 @@ def value_of_volts(
 
 
 @method(
-    id="input_resolution",
-    symbol="dx",
-    formula="(hi - lo) / ((2**b - 1) * 0.8)",
-    source=Source("a 0–20 mA converter of b bits on a 4–20 mA signal uses four fifths of its counts", kind="derived"),
+    "dx = (hi - lo) / ((2**b - 1) * 0.8)",
+    Source("a 0–20 mA converter of b bits on a 4–20 mA signal uses four fifths of its counts", kind="derived"),
 )
 def input_resolution(
     range_low: Annotated[float, In("value at 4 mA", "lo")],
@@ -370,12 +299,7 @@ def input_resolution(
     return (range_high - range_low) / ((2**bits - 1) * 0.8)
 
 
-@method(
-    id="loop_volts",
-    symbol="U",
-    formula="I * R",
-    source=DERIVED,
-)
+@method("U = I * R", DERIVED)
 def loop_volts(
     signal: Annotated[SignalAmpere, In("loop current", "I")],
     resistance: Annotated[float, In("of the input or shunt", "R")],
@@ -390,12 +314,7 @@ def loop_volts(
     return signal * resistance
 
 
-@method(
-    id="combined_error",
-    symbol="e",
-    formula="sqrt(a**2 + b**2 + c**2)",
-    source=Source("root sum of squares of independent errors", kind="derived"),
-)
+@method("e = sqrt(a**2 + b**2 + c**2)", Source("root sum of squares of independent errors", kind="derived"))
 def combined_error(
     accuracy: Annotated[Percent, In("of the sensor", "a")],
     temperature_effect: Annotated[Percent, In("", "b")],

@@ -12,13 +12,7 @@ GUM = Source("JCGM 100:2008", "guide to the expression of uncertainty in measure
 STEP = 1e-4  # of a value, by which it is moved to see what follows
 
 
-@method(
-    id="root_sum_of_squares",
-    symbol="u",
-    formula="√(Σ uᵢ²)",
-    words=True,
-    source=GUM,
-)
+@method("u = √(Σ uᵢ²)", GUM, words=True)
 def root_sum_of_squares(parts: Annotated[Sequence[Ratio], In("each", atleast=0)]) -> Percent:
     """Uncertainty from independent parts that add up, all of one kind and at one level.
 
@@ -30,12 +24,7 @@ def root_sum_of_squares(parts: Annotated[Sequence[Ratio], In("each", atleast=0)]
     return math.sqrt(sum(part * part for part in parts))
 
 
-@method(
-    id="uncertainty_of_difference",
-    symbol="u",
-    formula="u_P * sqrt(P_1**2 + P_2**2) / (P_1 - P_2)",
-    source=GUM,
-)
+@method("u = u_P * sqrt(P_1**2 + P_2**2) / (P_1 - P_2)", GUM)
 def uncertainty_of_difference(
     before: Annotated[InputWatt, In("power before", "P_1")],
     after: Annotated[InputWatt, In("power after, below the one before", "P_2")],
@@ -56,12 +45,7 @@ def uncertainty_of_difference(
     return relative * math.hypot(before, after) / (before - after)
 
 
-@method(
-    id="rectangular_uncertainty",
-    symbol="u",
-    formula="a / 3**0.5",
-    source=GUM,
-)
+@method("u = a / 3**0.5", GUM)
 def rectangular_uncertainty(limit: Annotated[Percent, In("largest error promised", "a", atleast=0)]) -> Percent:
     """Standard uncertainty of a reading whose maker promises no more than a limit of error.
 
@@ -74,11 +58,9 @@ def rectangular_uncertainty(limit: Annotated[Percent, In("largest error promised
 
 
 @method(
-    id="student_t",
-    symbol="t",
-    formula="two-sided quantile of Student's distribution",
+    "t = two-sided quantile of Student's distribution",
+    Source("W. S. Gosset (Student), Biometrika 6 (1908)", "by scipy.stats.t", "handbook"),
     words=True,
-    source=Source("W. S. Gosset (Student), Biometrika 6 (1908)", "by scipy.stats.t", "handbook"),
 )
 def student_t(
     confidence: Annotated[Percent, In("two-sided", above=0, below=1)],
@@ -96,13 +78,7 @@ def student_t(
     return float(stdtrit(freedom, (1 + confidence) / 2))
 
 
-@method(
-    id="coverage_factor",
-    symbol="k",
-    formula="two-sided quantile of the normal distribution",
-    words=True,
-    source=GUM,
-)
+@method("k = two-sided quantile of the normal distribution", GUM, words=True)
 def coverage_factor(confidence: Annotated[Percent, In("two-sided", above=0, below=1)]) -> Ratio:
     """How many standard uncertainties an interval is wide where they are well known.
 
@@ -125,11 +101,9 @@ class Combined(NamedTuple):
 
 
 @method(
-    id="combined_estimate",
-    symbol="x",
-    formula="Σ xᵢ/uᵢ² / Σ 1/uᵢ², widened by √(Σ((xᵢ - x)/uᵢ)² / (n - 1)) where that is above 1",
+    "x = Σ xᵢ/uᵢ² / Σ 1/uᵢ², widened by √(Σ((xᵢ - x)/uᵢ)² / (n - 1)) where that is above 1",
+    Source("R. T. Birge, Physical Review 40 (1932)", "weighted mean and its external consistency", "handbook"),
     words=True,
-    source=Source("R. T. Birge, Physical Review 40 (1932)", "weighted mean and its external consistency", "handbook"),
 )
 def combined_estimate(
     values: Annotated[Sequence[Percent], In("of the one thing, one or more")],
@@ -155,13 +129,7 @@ def combined_estimate(
     return Combined(mean, inner * max(1.0, ratio), ratio)
 
 
-@method(
-    id="sample_size",
-    symbol="n",
-    formula="⌈(z·cv / e)²⌉",
-    words=True,
-    source=Source("IPMVP, statistics and uncertainty", "from memory", "guideline"),
-)
+@method("n = ⌈(z·cv / e)²⌉", Source("IPMVP, statistics and uncertainty", "from memory", "guideline"), words=True)
 def sample_size(
     z: Annotated[Ratio, In("normal quantile of the confidence", above=0)],
     variation: Annotated[Percent, In("standard deviation over mean", atleast=0)],
@@ -177,13 +145,7 @@ def sample_size(
     return math.ceil((z * variation / precision) ** 2 - 1e-9)
 
 
-@method(
-    id="finite_sample_size",
-    symbol="n",
-    formula="⌈n_0·N / (n_0 + N)⌉",
-    words=True,
-    source=Source("IPMVP, statistics and uncertainty", "from memory", "guideline"),
-)
+@method("n = ⌈n_0·N / (n_0 + N)⌉", Source("IPMVP, statistics and uncertainty", "from memory", "guideline"), words=True)
 def finite_sample_size(
     unlimited: Annotated[Count, In("sample for very many", above=0)],
     population: Annotated[Count, In("how many there are", above=0)],
@@ -225,13 +187,7 @@ def _slope(compute: Callable[..., float], values: Sequence[float], at: int, step
             return (middle - moved(-step)) / step
 
 
-@method(
-    id="propagated_uncertainty",
-    symbol="u",
-    formula="√(Σ (∂f/∂xᵢ·uᵢ)²)",
-    words=True,
-    source=GUM,
-)
+@method("u = √(Σ (∂f/∂xᵢ·uᵢ)²)", GUM, words=True)
 def propagated_uncertainty(
     slopes: Annotated[Sequence[Ratio], In("of the figure with each input")],
     uncertainties: Annotated[Sequence[Ratio], In("standard, of each input", atleast=0)],
@@ -256,7 +212,7 @@ def of_difference(shares: Sequence[float], amounts: Sequence[float], *, alike: b
     return math.hypot(*(share * amount for share, amount in zip(shares, amounts, strict=True)))
 
 
-@method(id="half_width", symbol="U", formula="k * u", source=DERIVED)
+@method("U = k * u", DERIVED)
 def half_width(
     standard: Annotated[Percent, In("uncertainty", "u", atleast=0)],
     factor: Annotated[Ratio, In("how many of it", "k", above=0)],

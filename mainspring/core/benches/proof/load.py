@@ -32,12 +32,7 @@ CONFIDENCE = 0.95
 LEAST_LOAD = 0.02
 
 
-@method(
-    id="speed_at_rated_slip",
-    symbol="n_rs",
-    formula="n_sf - x * (n_s - n_r)",
-    source=DERIVED,
-)
+@method("n_rs = n_sf - x * (n_s - n_r)", DERIVED)
 def speed_at_rated_slip(
     synchronous_now: Annotated[RevPerMin, In("at the output frequency", "n_sf")],
     synchronous_rated: Annotated[RevPerMin, In("at rated frequency", "n_s")],
@@ -54,7 +49,7 @@ def speed_at_rated_slip(
     return synchronous_now - part * (synchronous_rated - rated_rpm)
 
 
-@method(id="flux_of", symbol="k", formula="V / f", source=DERIVED)
+@method("k = V / f", DERIVED)
 def flux_of(
     voltage: Annotated[Volt, In("line to line", "V")], frequency: Annotated[Hertz, In("of it", "f", above=0)]
 ) -> VoltPerHertz:
@@ -68,7 +63,7 @@ def flux_of(
     return voltage / frequency
 
 
-@method(id="end_of_interval", symbol="L", formula="L_0 + U", source=DERIVED)
+@method("L = L_0 + U", DERIVED)
 def end_of_interval(
     middle: Annotated[Percent, In("of the interval", "L_0")], half: Annotated[Percent, In("of its width", "U")]
 ) -> Percent:

@@ -213,9 +213,7 @@ def _low_speed(seen: Seen) -> Look:
     return Look("clear", needed, allowed, "Torque at the lowest frequency, beside what its own fan still cools.")
 
 
-@method(
-    id="torque_at_low_speed", symbol="T", formula="L * T_s", source=DERIVED
-)  # fmt: skip
+@method("T = L * T_s", DERIVED)
 def torque_at_low_speed(
     load: Annotated[Percent, In("of the motor at full speed", "L", atleast=0)],
     torque: Annotated[Percent, In("of the machine at the low speed, of its own at full", "T_s", atleast=0)],

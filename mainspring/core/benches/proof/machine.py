@@ -19,10 +19,7 @@ from mainspring.core.uncertainty.propagate import rectangular_uncertainty
 STEPS = 60  # halvings
 
 
-@method(
-    id="air_to_wire_efficiency", symbol="eta_aw", formula="Q * p / P_in",
-    source=DERIVED,
-)  # fmt: skip
+@method("eta_aw = Q * p / P_in", DERIVED)
 def air_to_wire_efficiency(
     flow: Annotated[AirFlow, In("volume flow", "Q", atleast=0)],
     pressure: Annotated[AirPascal, In("over the fan", "p", atleast=0)],
@@ -38,7 +35,7 @@ def air_to_wire_efficiency(
     return flow * pressure / power
 
 
-@method(id="deviation", symbol="d", formula="x / x_0 - 1", source=DERIVED)
+@method("d = x / x_0 - 1", DERIVED)
 def deviation(
     found: Annotated[float, In("read", "x")], expected: Annotated[float, In("of the same kind, not 0", "x_0")]
 ) -> Percent:

@@ -22,7 +22,7 @@ from mainspring.core.method import DERIVED, Figure, In, as_figure, method
 from mainspring.core.quantity import HourSecond, InputWatt, Joule
 
 
-@method(id="level_energy", symbol="E", formula="P * t", source=DERIVED)
+@method("E = P * t", DERIVED)
 def level_energy(
     power: Annotated[InputWatt, In("", "P")], time: Annotated[HourSecond, In("spent there in a year", "t")]
 ) -> Joule:

@@ -32,9 +32,7 @@ from mainspring.core.quantity import HourSecond, Money, Percent
 YEARS, DISCOUNT, ESCALATION = 10.0, 0.06, 0.0
 
 
-@method(
-    id="cost_after_grant", symbol="C", formula="max(0, C_0 - G)", source=DERIVED,
-)  # fmt: skip
+@method("C = max(0, C_0 - G)", DERIVED)
 def cost_after_grant(
     capital: Annotated[Money, In("spent", "C_0", atleast=0)], grant: Annotated[Money, In("or rebate", "G", atleast=0)]
 ) -> Money:
@@ -48,7 +46,7 @@ def cost_after_grant(
     return max(0.0, capital - grant)
 
 
-@method(id="share_of_hours", symbol="t", formula="x * t_a", source=DERIVED)
+@method("t = x * t_a", DERIVED)
 def share_of_hours(
     hours: Annotated[HourSecond, In("of the duty", "t_a", atleast=0)], share: Annotated[Percent, In("", "x", atleast=0)]
 ) -> HourSecond:

@@ -18,7 +18,7 @@ WORDS = {
 }
 
 
-@method(id="whole_efficiency", symbol="eta_sys", formula="E_u / E", source=DERIVED)
+@method("eta_sys = E_u / E", DERIVED)
 def whole_efficiency(
     useful: Annotated[
         Joule, In("what the system itself takes with nothing throttled and nothing held beyond need", "E_u", atleast=0)

@@ -30,7 +30,7 @@ def calendar() -> Slots:
 CALENDAR = calendar()
 
 
-@method(id="year_hours", symbol="t", formula="Σ tᵢ", words=True, source=DERIVED)
+@method("t = Σ tᵢ", DERIVED, words=True)
 def year_hours(hours: Annotated[Sequence[HourSecond], In("at each flow")]) -> HourSecond:
     """Hours of a year that a duty covers.
 

@@ -19,7 +19,7 @@ from mainspring.core.quantity import Money
 Where = NDArray[np.bool_]
 
 
-@method(id="total_cost", symbol="C", formula="Σ Cᵢ", words=True, source=DERIVED)
+@method("C = Σ Cᵢ", DERIVED, words=True)
 def total_cost(parts: Annotated[Sequence[Money], In("")]) -> Money:
     """A bill from its parts.
 

@@ -18,9 +18,7 @@ ENOUGH = 0.9999  # of a rise, from which it counts as made
 SETPOINT_LEAST = 0.5  # of a setpoint that falls with the flow, at no flow; common practice, no source
 
 
-@method(
-    id="power_of_several", symbol="P", formula="n * x * P_1", source=DERIVED,
-)  # fmt: skip
+@method("P = n * x * P_1", DERIVED)
 def power_of_several(
     machines: Annotated[float, In("running together", "n")],
     share: Annotated[Percent, In("of the time they run", "x", atleast=0, upto=1)],
@@ -36,10 +34,7 @@ def power_of_several(
     return machines * share * of_one
 
 
-@method(
-    id="setpoint_at_flow", symbol="H", formula="H_s * (r + (1 - r) * x)",
-    source=DERIVED, like="held",
-)  # fmt: skip
+@method("H = H_s * (r + (1 - r) * x)", DERIVED, like="held")
 def setpoint_at_flow(
     held: Annotated[float, In("at full flow, a head or a pressure", "H_s")],
     least: Annotated[Percent, In("share of it that is held at no flow", "r", atleast=0, upto=1)],
@@ -261,7 +256,7 @@ class Ways:
         return ratio, given("rest_flow", high, self.kind, "flow at the speed at which it goes to sleep")
 
 
-@method(id="shaft_by_share", symbol="P_2", formula="x * P_f", source=DERIVED)
+@method("P_2 = x * P_f", DERIVED)
 def shaft_by_share(
     full: Annotated[Watt, In("at full flow", "P_f", atleast=0)], part: Annotated[Percent, In("of it", "x", atleast=0)]
 ) -> Watt:
