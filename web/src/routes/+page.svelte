@@ -133,7 +133,7 @@
 		}
 	}
 	h1 {
-		font-size: 17px;
+		font-size: var(--t4);
 		font-weight: 650;
 	}
 	.quiet {
@@ -182,12 +182,12 @@
 	}
 	h2 span {
 		font-weight: 400;
-		font-size: 13.5px;
+		font-size: var(--t2);
 		color: var(--ink-3);
 		margin-left: 10px;
 	}
 	.site {
-		font-size: 13.5px;
+		font-size: var(--t2);
 		font-weight: 600;
 		color: var(--steel);
 		margin-left: 10px;

@@ -48,10 +48,10 @@
 	}
 	label {
 		color: var(--ink-2);
-		font-size: 14px;
+		font-size: var(--t3);
 	}
 	select {
-		font: 600 14.5px var(--sans);
+		font: 600 var(--t3) var(--sans);
 		width: 100%;
 		text-overflow: ellipsis;
 	}
@@ -62,7 +62,7 @@
 		color: var(--stop);
 	}
 	.say button {
-		font: 650 14px var(--sans);
+		font: 650 var(--t3) var(--sans);
 		color: var(--steel);
 		background: none;
 		border: 0;

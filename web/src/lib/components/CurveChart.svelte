@@ -253,7 +253,7 @@
 		stroke-dasharray: 3 3;
 	}
 	.tick {
-		font: 12px var(--mono);
+		font: var(--t1) var(--mono);
 		fill: var(--ink-3);
 	}
 	.speed {
@@ -263,22 +263,22 @@
 	}
 	.axis,
 	.speed {
-		font: 12px var(--sans);
+		font: var(--t1) var(--sans);
 		fill: var(--ink-2);
 	}
 	.letter {
-		font: 650 12px var(--sans);
+		font: 650 var(--t1) var(--sans);
 		fill: var(--ink-2);
 	}
 	.held {
-		font: 12px var(--sans);
+		font: var(--t1) var(--sans);
 		fill: var(--clear);
 		paint-order: stroke;
 		stroke: var(--sheet);
 		stroke-width: 3px;
 	}
 	.duty {
-		font: 650 13px var(--sans);
+		font: 650 var(--t2) var(--sans);
 		fill: var(--steel);
 		paint-order: stroke;
 		stroke: var(--sheet);
@@ -289,7 +289,7 @@
 		flex-wrap: wrap;
 		gap: 2px 18px;
 		padding: 4px 12px 8px;
-		font-size: 12.5px;
+		font-size: var(--t1);
 		color: var(--ink-2);
 	}
 	li b {

@@ -51,7 +51,7 @@
 		display: block;
 	}
 	.head span {
-		font-size: 13px;
+		font-size: var(--t2);
 		color: var(--ink-2);
 	}
 	.bar {
@@ -74,7 +74,7 @@
 		width: 78%;
 	}
 	p {
-		font-size: 12.5px;
+		font-size: var(--t1);
 		color: var(--ink-2);
 		margin-top: 3px;
 		display: flex;

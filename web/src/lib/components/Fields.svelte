@@ -56,7 +56,7 @@
 		margin-top: 10px;
 	}
 	h3 {
-		font-size: 13px;
+		font-size: var(--t2);
 		font-weight: 650;
 		color: var(--ink-3);
 		padding: 12px 0 2px;

@@ -123,12 +123,12 @@
 		margin-top: 2px;
 	}
 	h4 {
-		font-size: 15px;
+		font-size: var(--t3);
 		font-weight: 650;
 		color: var(--tone);
 	}
 	p {
-		font-size: 13.5px;
+		font-size: var(--t2);
 		line-height: 1.38;
 		color: var(--ink-2);
 	}
@@ -138,7 +138,7 @@
 		margin-top: 2px;
 	}
 	.do button {
-		font: 650 13.5px var(--mono);
+		font: 650 var(--t2) var(--mono);
 		color: var(--on-steel);
 		background: var(--steel);
 		border: 0;
@@ -161,7 +161,7 @@
 		cursor: pointer;
 	}
 	.quiet {
-		font-size: 12.5px;
+		font-size: var(--t1);
 		color: var(--ink-3);
 		background: none;
 		border: 0;
@@ -178,10 +178,10 @@
 	}
 	form .field {
 		flex: 1 1 100%;
-		font: 500 14px var(--sans);
+		font: 500 var(--t3) var(--sans);
 	}
 	.source {
-		font-size: 12px;
+		font-size: var(--t1);
 		color: var(--ink-3);
 		margin-top: 1px;
 	}

@@ -52,7 +52,7 @@
 	}
 	legend {
 		color: var(--ink-2);
-		font-size: 14px;
+		font-size: var(--t3);
 		padding: 0 0 2px;
 	}
 	label {
@@ -61,7 +61,7 @@
 		gap: 9px;
 		min-height: 34px;
 		padding: 2px 8px;
-		font-size: 14px;
+		font-size: var(--t3);
 		border-radius: var(--r);
 		cursor: pointer;
 	}

@@ -64,7 +64,7 @@
 		padding: 0 8px;
 	}
 	h3 {
-		font-size: 13px;
+		font-size: var(--t2);
 		font-weight: 650;
 		color: var(--ink-3);
 		margin-bottom: 2px;
@@ -76,7 +76,7 @@
 	th {
 		text-align: left;
 		vertical-align: top;
-		font-size: 14px;
+		font-size: var(--t3);
 		font-weight: 400;
 		color: var(--ink-2);
 		padding: 7px 10px 7px 0;
@@ -92,7 +92,7 @@
 		display: grid;
 		grid-template-columns: 92px 1fr;
 		gap: 10px;
-		font-size: 13.5px;
+		font-size: var(--t2);
 		color: var(--ink-3);
 		padding: 2px 0;
 	}

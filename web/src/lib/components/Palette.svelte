@@ -165,6 +165,6 @@
 	}
 	span {
 		color: var(--ink-3);
-		font-size: 13px;
+		font-size: var(--t2);
 	}
 </style>

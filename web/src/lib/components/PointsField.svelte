@@ -176,7 +176,7 @@
 		border-bottom: 1px solid var(--rule);
 	}
 	th {
-		font-size: 12.5px;
+		font-size: var(--t1);
 		font-weight: 600;
 		color: var(--ink-3);
 		text-align: right;
@@ -216,7 +216,7 @@
 		cursor: pointer;
 	}
 	.file button {
-		font: 600 13.5px var(--sans);
+		font: 600 var(--t2) var(--sans);
 		color: var(--steel);
 		background: none;
 		border: 1px solid var(--rule-strong);

@@ -128,7 +128,7 @@
 	}
 	label {
 		color: var(--ink-2);
-		font-size: 14px;
+		font-size: var(--t3);
 	}
 	.entry {
 		display: flex;
@@ -147,7 +147,7 @@
 	input {
 		flex: 1;
 		min-width: 0;
-		font: 600 16px var(--mono);
+		font: 600 var(--t4) var(--mono);
 		color: var(--ink);
 		background: none;
 		border: 0;
@@ -156,7 +156,7 @@
 		min-height: 32px;
 	}
 	.entry button {
-		font: 500 13px var(--sans);
+		font: 500 var(--t2) var(--sans);
 		color: var(--ink-3);
 		background: none;
 		border: 0;
@@ -176,7 +176,7 @@
 		color: var(--tone);
 	}
 	.fix {
-		font: 650 14px var(--mono);
+		font: 650 var(--t3) var(--mono);
 		color: var(--steel);
 		background: none;
 		border: 0;

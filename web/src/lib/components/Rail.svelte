@@ -56,7 +56,7 @@
 		box-shadow: inset 2px 0 0 #c79a44;
 	}
 	span {
-		font-size: 11px;
+		font-size: var(--t1);
 	}
 	svg {
 		width: 20px;
@@ -77,7 +77,7 @@
 			padding: 0 12px;
 		}
 		span {
-			font-size: 13.5px;
+			font-size: var(--t2);
 		}
 		a[aria-current] {
 			box-shadow: inset 0 -3px 0 #c79a44;

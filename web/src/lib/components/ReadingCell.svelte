@@ -77,7 +77,7 @@
 	input {
 		width: 100%;
 		text-align: right;
-		font: 650 16px var(--mono);
+		font: 650 var(--t4) var(--mono);
 		background: none;
 		border: 0;
 		color: var(--ink);
@@ -100,14 +100,14 @@
 		justify-content: space-between;
 		flex-direction: row-reverse;
 		gap: 4px;
-		font-size: 12.5px;
+		font-size: var(--t1);
 		color: var(--ink-3);
 		min-height: 16px;
 		line-height: 16px;
 	}
 	em {
 		font-style: normal;
-		font-size: 11.5px;
+		font-size: var(--t1);
 		color: var(--tone);
 		display: inline-flex;
 		align-items: center;

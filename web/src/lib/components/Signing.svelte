@@ -48,13 +48,13 @@
 		background: rgb(0 0 0 / 0.45);
 	}
 	h2 {
-		font-size: 20px;
+		font-size: var(--t5);
 	}
 	label {
 		display: grid;
 		gap: 3px;
 		margin-top: 12px;
-		font-size: 13.5px;
+		font-size: var(--t2);
 		color: var(--ink-2);
 	}
 	.field {

@@ -36,7 +36,7 @@
 		min-width: 69px;
 		height: 38px;
 		padding: 11px 5px 0 6px;
-		font-size: 13px;
+		font-size: var(--t2);
 		color: var(--ink-2);
 		text-decoration: none;
 		border-top: 3px solid var(--rule);

@@ -100,7 +100,7 @@
 		display: none;
 	}
 	[data-slim='true'] .key {
-		font-size: 13.5px;
+		font-size: var(--t2);
 		letter-spacing: -0.02em;
 	}
 	[data-slim='true'] ol .joint.joint {
@@ -147,12 +147,12 @@
 		stroke: var(--steel);
 	}
 	.name {
-		font-size: 12.5px;
+		font-size: var(--t1);
 		color: var(--ink-2);
 	}
 	.key {
 		font-family: var(--mono);
-		font-size: 15px;
+		font-size: var(--t3);
 		font-weight: 650;
 		white-space: nowrap;
 		letter-spacing: -0.02em;
@@ -163,7 +163,7 @@
 		border-top: 1px solid var(--rule);
 		padding-top: 5px;
 		margin-top: 3px;
-		font-size: 12.2px;
+		font-size: var(--t1);
 		color: var(--ink-2);
 		white-space: nowrap;
 		overflow: hidden;
@@ -177,7 +177,7 @@
 		gap: 6px;
 	}
 	kbd {
-		font: 12px var(--mono);
+		font: var(--t1) var(--mono);
 		color: var(--ink-3);
 	}
 	.joint {
@@ -224,7 +224,7 @@
 		gap: 8px;
 		height: 26px;
 		margin-top: 2px;
-		font-size: 12.5px;
+		font-size: var(--t1);
 		color: var(--ink-2);
 	}
 	.back .joint {
@@ -276,7 +276,7 @@
 			display: none;
 		}
 		.key {
-			font-size: 13px;
+			font-size: var(--t2);
 		}
 		[data-slim='true'] .name {
 			position: absolute;
@@ -287,7 +287,7 @@
 			gap: 0;
 		}
 		[data-slim='true'] .station .key {
-			font-size: 12px;
+			font-size: var(--t1);
 		}
 		ol .joint {
 			padding-top: 14px;

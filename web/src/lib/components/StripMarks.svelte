@@ -40,7 +40,7 @@
 	button {
 		position: relative;
 		padding: 0 0 14px;
-		font-size: 11.5px;
+		font-size: var(--t1);
 		color: var(--ink-2);
 	}
 	i {

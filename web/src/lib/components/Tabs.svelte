@@ -50,7 +50,7 @@
 		padding: 0 8px;
 	}
 	.tabs button {
-		font: 600 14px var(--sans);
+		font: 600 var(--t3) var(--sans);
 		border: 0;
 		background: none;
 		color: var(--ink-2);

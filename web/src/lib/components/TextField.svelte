@@ -34,10 +34,10 @@
 	}
 	label {
 		color: var(--ink-2);
-		font-size: 14px;
+		font-size: var(--t3);
 	}
 	.field {
-		font: 600 14.5px var(--sans);
+		font: 600 var(--t3) var(--sans);
 		width: 100%;
 	}
 	@media (max-width: 1000px) {

@@ -63,7 +63,7 @@
 	}
 	.who input {
 		width: 78px;
-		font: 13px var(--sans);
+		font: var(--t2) var(--sans);
 		color: var(--ink-2);
 		background: none;
 		border: 0;
@@ -72,12 +72,12 @@
 	}
 	.busy {
 		color: var(--ink-2);
-		font-size: 13px;
+		font-size: var(--t2);
 		font-weight: 500;
 	}
 	.away {
 		color: var(--caution);
-		font-size: 13px;
+		font-size: var(--t2);
 	}
 	@media (max-width: 600px) {
 		header {

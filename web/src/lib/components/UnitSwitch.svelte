@@ -24,7 +24,7 @@
 		border: 1px solid var(--rule-strong);
 		border-radius: var(--r);
 		overflow: hidden;
-		font-size: 12.5px;
+		font-size: var(--t1);
 		padding: 0;
 	}
 	:global(.unit-switch [data-part='item']) {

@@ -120,7 +120,7 @@
 		margin-top: 10px;
 	}
 	h4 {
-		font-size: 13px;
+		font-size: var(--t2);
 		font-weight: 600;
 		color: var(--ink-2);
 		margin-bottom: 4px;
@@ -133,7 +133,7 @@
 		margin-top: 8px;
 		padding-left: 12px;
 		border-left: 2px solid var(--rule-strong);
-		font-size: 13px;
+		font-size: var(--t2);
 		color: var(--ink-2);
 	}
 	.again button {
@@ -147,7 +147,7 @@
 		display: grid;
 		grid-template-columns: auto 1fr;
 		gap: 0 8px;
-		font: 500 14px/1.65 var(--mono);
+		font: 500 var(--t3)/1.65 var(--mono);
 		overflow-wrap: anywhere;
 	}
 	dl {
@@ -155,7 +155,7 @@
 		grid-template-columns: auto 1fr;
 		gap: 1px 10px;
 		margin-top: 6px;
-		font-size: 13px;
+		font-size: var(--t2);
 		color: var(--ink-2);
 	}
 	dt {
@@ -170,7 +170,7 @@
 	}
 	details {
 		margin-top: 6px;
-		font-size: 13px;
+		font-size: var(--t2);
 		color: var(--ink-2);
 	}
 	summary {
@@ -179,15 +179,15 @@
 	}
 	.source {
 		color: var(--ink-3);
-		font-size: 12px;
+		font-size: var(--t1);
 		margin-top: 5px;
 	}
 	.lone {
-		font-size: 16px;
+		font-size: var(--t4);
 	}
 	.assumed {
 		margin-top: 8px;
-		font-size: 13px;
+		font-size: var(--t2);
 		color: var(--caution);
 	}
 </style>

@@ -191,14 +191,14 @@
 	}
 	label,
 	legend {
-		font-size: 12.5px;
+		font-size: var(--t1);
 		color: var(--ink-3);
 		font-weight: 600;
 		display: grid;
 		gap: 2px;
 	}
 	.field {
-		font-size: 14.5px;
+		font-size: var(--t3);
 		width: 100%;
 		min-width: 0;
 	}
@@ -221,7 +221,7 @@
 		grid-template-columns: minmax(0, 1fr) 64px 120px;
 		gap: 6px;
 		align-items: center;
-		font-size: 13.5px;
+		font-size: var(--t2);
 		margin-top: 4px;
 	}
 	.flags,
@@ -234,7 +234,7 @@
 	.flags label {
 		display: flex;
 		gap: 6px;
-		font-size: 14px;
+		font-size: var(--t3);
 		font-weight: 400;
 		color: var(--ink);
 		align-items: center;
@@ -245,10 +245,10 @@
 		color: #d9d3c4;
 		border-radius: var(--r);
 		padding: 8px 12px;
-		font-size: 14px;
+		font-size: var(--t3);
 	}
 	.dial b {
-		font-size: 24px;
+		font-size: var(--t5);
 		color: #f4efe2;
 		margin: 0 6px;
 	}
@@ -256,7 +256,7 @@
 		outline: 2px solid var(--stop);
 	}
 	.wrong {
-		font-size: 13.5px;
+		font-size: var(--t2);
 		color: var(--ink-2);
 	}
 	.grave {

@@ -103,12 +103,12 @@
 		background: var(--well);
 	}
 	label {
-		font-size: 13.5px;
+		font-size: var(--t2);
 		font-weight: 600;
 	}
 	textarea {
 		width: 100%;
-		font-size: 13px;
+		font-size: var(--t2);
 		white-space: pre;
 	}
 	.scroll {
@@ -116,7 +116,7 @@
 	}
 	table {
 		border-collapse: collapse;
-		font-size: 13px;
+		font-size: var(--t2);
 		background: var(--sheet);
 	}
 	td,
@@ -130,7 +130,7 @@
 		white-space: nowrap;
 	}
 	th .field {
-		font: 600 13px var(--sans);
+		font: 600 var(--t2) var(--sans);
 	}
 	.is {
 		font-weight: 650;

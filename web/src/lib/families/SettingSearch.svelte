@@ -72,12 +72,12 @@
 		gap: 2px;
 	}
 	label {
-		font-size: 12.5px;
+		font-size: var(--t1);
 		color: var(--ink-3);
 		font-weight: 600;
 	}
 	.field {
-		font: 600 14.5px var(--sans);
+		font: 600 var(--t3) var(--sans);
 	}
 	ul {
 		position: absolute;
@@ -95,7 +95,7 @@
 		width: 100%;
 		text-align: left;
 		padding: 6px 8px;
-		font-size: 13.5px;
+		font-size: var(--t2);
 	}
 	li span {
 		color: var(--ink-3);

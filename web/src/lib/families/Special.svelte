@@ -87,18 +87,18 @@
 
 <style>
 	summary {
-		font-size: 13px;
+		font-size: var(--t2);
 		color: var(--ink-2);
 	}
 	label {
-		font-size: 12.5px;
+		font-size: var(--t1);
 		color: var(--ink-3);
 		font-weight: 600;
 		display: grid;
 		gap: 2px;
 	}
 	.field {
-		font-size: 14.5px;
+		font-size: var(--t3);
 		width: 100%;
 		min-width: 0;
 	}

@@ -132,7 +132,7 @@
 		align-items: center;
 	}
 	.tools .field {
-		font: 500 14px var(--sans);
+		font: 500 var(--t3) var(--sans);
 		width: 150px;
 		min-height: 36px;
 	}
@@ -143,7 +143,7 @@
 	}
 	.shows button {
 		padding: 6px 10px;
-		font-size: 13.5px;
+		font-size: var(--t2);
 		min-height: 34px;
 		color: var(--ink-2);
 	}

@@ -149,7 +149,7 @@
 		overflow: auto;
 	}
 	label {
-		font-size: 12.5px;
+		font-size: var(--t1);
 		color: var(--ink-3);
 		font-weight: 600;
 		display: grid;
@@ -158,7 +158,7 @@
 	.field {
 		width: 100%;
 		min-width: 0;
-		font-size: 14.5px;
+		font-size: var(--t3);
 	}
 	.field:not(.num) {
 		font-family: var(--sans);

@@ -41,7 +41,7 @@
 <style>
 	.way {
 		color: var(--ink-2);
-		font-size: 14.5px;
+		font-size: var(--t3);
 		min-height: 21px;
 	}
 	.name {
@@ -52,20 +52,20 @@
 		margin-top: 2px;
 	}
 	.name b {
-		font-size: 38px;
+		font-size: var(--t6);
 		line-height: 1.15;
 		font-weight: 700;
 	}
 	.name b.long {
-		font-size: 22px;
+		font-size: var(--t5);
 	}
 	h2 {
-		font-size: 24px;
+		font-size: var(--t5);
 		font-weight: 650;
 	}
 	.name span {
 		color: var(--ink-2);
-		font-size: 16px;
+		font-size: var(--t4);
 	}
 	.dial {
 		background: #1d2327;
@@ -83,23 +83,23 @@
 	}
 	.dial small {
 		flex-basis: 100%;
-		font-size: 14.5px;
+		font-size: var(--t3);
 		color: #bcb6a6;
 	}
 	.dial small.then {
 		flex-basis: auto;
 	}
 	.dial b {
-		font-size: 68px;
+		font-size: calc(2 * var(--t6));
 		line-height: 1.1;
 		font-weight: 700;
 	}
 	.dial b.long {
-		font-size: 36px;
+		font-size: var(--t6);
 	}
 	.dial i {
 		font-style: normal;
-		font-size: 18px;
+		font-size: var(--t4);
 		color: #d9d3c4;
 	}
 	.dial p {
@@ -110,7 +110,7 @@
 	.note,
 	.hidden {
 		margin-top: 6px;
-		font-size: 14.5px;
+		font-size: var(--t3);
 		color: var(--ink-2);
 	}
 	.hidden {
@@ -119,10 +119,10 @@
 	}
 	@media (max-width: 600px) {
 		.name b {
-			font-size: 30px;
+			font-size: var(--t6);
 		}
 		.dial b {
-			font-size: 54px;
+			font-size: calc(1.7 * var(--t6));
 		}
 	}
 </style>

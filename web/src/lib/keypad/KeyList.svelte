@@ -43,7 +43,7 @@
 		margin: 0;
 	}
 	.page {
-		font-size: 13px;
+		font-size: var(--t2);
 		font-weight: 650;
 		color: var(--ink-3);
 		padding: 10px 8px 3px;
@@ -58,7 +58,7 @@
 		min-height: 36px;
 		padding: 4px 8px 4px 12px;
 		border-bottom: 1px solid var(--rule);
-		font-size: 14.5px;
+		font-size: var(--t3);
 	}
 	button[aria-current] {
 		background: var(--brass-wash);

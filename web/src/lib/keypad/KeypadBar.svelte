@@ -56,7 +56,7 @@
 	button {
 		padding: 6px 12px;
 		min-height: 36px;
-		font-size: 13.5px;
+		font-size: var(--t2);
 		color: var(--ink-2);
 		border-radius: var(--r);
 	}
@@ -70,10 +70,10 @@
 		border: 1px solid var(--rule-strong);
 	}
 	.field {
-		font: 600 14px var(--sans);
+		font: 600 var(--t3) var(--sans);
 	}
 	details {
-		font-size: 13.5px;
+		font-size: var(--t2);
 		color: var(--ink-2);
 		padding: 8px 4px 2px;
 	}

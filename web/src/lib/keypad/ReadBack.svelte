@@ -75,7 +75,7 @@
 	}
 	#display {
 		width: 100%;
-		font-size: 30px;
+		font-size: var(--t6);
 		font-weight: 650;
 		text-align: right;
 		min-height: 56px;
@@ -96,7 +96,7 @@
 		min-height: 44px;
 	}
 	.why {
-		font-size: 14.5px;
+		font-size: var(--t3);
 		margin-top: 2px;
 	}
 	@media (max-width: 600px) {

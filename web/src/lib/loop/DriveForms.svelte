@@ -103,10 +103,10 @@
 	table {
 		border-collapse: collapse;
 		width: 100%;
-		font-size: 14px;
+		font-size: var(--t3);
 	}
 	th {
-		font-size: 12.5px;
+		font-size: var(--t1);
 		color: var(--ink-3);
 		font-weight: 600;
 		text-align: left;
@@ -122,7 +122,7 @@
 	}
 	small {
 		display: block;
-		font-size: 12.5px;
+		font-size: var(--t1);
 		color: var(--ink-2);
 	}
 	.problem {

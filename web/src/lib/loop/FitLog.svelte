@@ -141,12 +141,12 @@
 
 <style>
 	label {
-		font-size: 13.5px;
+		font-size: var(--t2);
 		color: var(--ink-2);
 	}
 	textarea {
 		width: 100%;
-		font-size: 13.5px;
+		font-size: var(--t2);
 		margin-top: 6px;
 	}
 	.what {
@@ -166,7 +166,7 @@
 	legend {
 		float: left;
 		padding-right: 10px;
-		font-size: 13.5px;
+		font-size: var(--t2);
 		font-weight: 600;
 	}
 	path {

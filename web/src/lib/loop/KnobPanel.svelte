@@ -112,14 +112,14 @@
 		padding: 3px 0;
 		min-height: 36px;
 		border-top: 1px solid var(--rule);
-		font-size: 14px;
+		font-size: var(--t3);
 	}
 	.row[data-moved='true'] {
 		box-shadow: -8px 0 0 -5px var(--brass);
 	}
 	small {
 		display: block;
-		font-size: 12px;
+		font-size: var(--t1);
 		color: var(--ink-3);
 	}
 	.box {
@@ -129,7 +129,7 @@
 	}
 	.box i {
 		font-style: normal;
-		font-size: 12.5px;
+		font-size: var(--t1);
 		color: var(--ink-3);
 		min-width: 24px;
 	}
@@ -138,7 +138,7 @@
 		text-align: right;
 		min-height: 30px;
 		padding: 3px 8px;
-		font-size: 15px;
+		font-size: var(--t3);
 	}
 	.slider {
 		display: block;

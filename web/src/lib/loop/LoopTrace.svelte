@@ -209,7 +209,7 @@
 		padding: 2px 10px;
 	}
 	.seen {
-		font-size: 13.5px;
+		font-size: var(--t2);
 		color: var(--ink-2);
 		margin-left: auto;
 	}

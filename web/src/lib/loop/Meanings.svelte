@@ -49,7 +49,7 @@
 		gap: 8px;
 		padding: 7px 0;
 		border-bottom: 1px solid var(--rule);
-		font-size: 14px;
+		font-size: var(--t3);
 		color: var(--ink-2);
 		line-height: 1.35;
 	}
@@ -67,7 +67,7 @@
 	}
 	small {
 		display: block;
-		font-size: 12.5px;
+		font-size: var(--t1);
 		color: var(--ink-3);
 	}
 	dl {
@@ -77,7 +77,7 @@
 		margin: 8px 0 0;
 	}
 	dt {
-		font-size: 12.5px;
+		font-size: var(--t1);
 		color: var(--ink-3);
 	}
 	dd {

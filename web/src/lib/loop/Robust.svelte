@@ -41,7 +41,7 @@
 
 <style>
 	.verdict {
-		font-size: 17px;
+		font-size: var(--t4);
 		font-weight: 600;
 	}
 	.verdict[data-good='false'] {
@@ -50,7 +50,7 @@
 	ul {
 		list-style: none;
 		padding: 0;
-		font-size: 14px;
+		font-size: var(--t3);
 	}
 	li .num {
 		display: inline-block;

@@ -65,11 +65,11 @@
 	table {
 		border-collapse: collapse;
 		width: 100%;
-		font-size: 14px;
+		font-size: var(--t3);
 		margin-top: 8px;
 	}
 	th {
-		font-size: 12.5px;
+		font-size: var(--t1);
 		color: var(--ink-3);
 		font-weight: 600;
 		text-align: left;
@@ -92,7 +92,7 @@
 	}
 	small {
 		display: block;
-		font-size: 12.5px;
+		font-size: var(--t1);
 		color: var(--ink-2);
 	}
 </style>

@@ -104,7 +104,7 @@
 	}
 	label {
 		display: grid;
-		font-size: 13px;
+		font-size: var(--t2);
 		color: var(--ink-2);
 	}
 	.field {
@@ -113,7 +113,7 @@
 	}
 	ol {
 		padding-left: 22px;
-		font-size: 14.5px;
+		font-size: var(--t3);
 		line-height: 1.45;
 	}
 	.refit {
@@ -122,14 +122,14 @@
 	}
 	table {
 		border-collapse: collapse;
-		font-size: 14px;
+		font-size: var(--t3);
 	}
 	th,
 	td {
 		padding: 4px 14px 4px 0;
 	}
 	th {
-		font-size: 12.5px;
+		font-size: var(--t1);
 		color: var(--ink-3);
 	}
 	.r {

@@ -108,11 +108,11 @@
 		display: block;
 	}
 	text {
-		font: 12px var(--mono);
+		font: var(--t1) var(--mono);
 		fill: var(--ink-3);
 	}
 	.count {
-		font: 650 13px var(--sans);
+		font: 650 var(--t2) var(--sans);
 		fill: var(--ink);
 	}
 	.way {
@@ -125,7 +125,7 @@
 	}
 	ul {
 		padding-left: 18px;
-		font-size: 14.5px;
+		font-size: var(--t3);
 		line-height: 1.5;
 	}
 	.problem {

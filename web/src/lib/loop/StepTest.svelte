@@ -183,11 +183,11 @@
 		margin: 8px 0;
 	}
 	label {
-		font-size: 13.5px;
+		font-size: var(--t2);
 		color: var(--ink-2);
 	}
 	textarea {
-		font-size: 13.5px;
+		font-size: var(--t2);
 		width: 100%;
 	}
 	[role='group'] {

@@ -118,11 +118,11 @@
 	label {
 		display: grid;
 		gap: 2px;
-		font-size: 12.5px;
+		font-size: var(--t1);
 		color: var(--ink-3);
 	}
 	select.field {
-		font: 600 14px var(--sans);
+		font: 600 var(--t3) var(--sans);
 		min-height: 36px;
 		max-width: 170px;
 	}
@@ -130,7 +130,7 @@
 		display: inline-flex;
 		align-items: center;
 		gap: 6px;
-		font-size: 13px;
+		font-size: var(--t2);
 		color: var(--ink-2);
 	}
 	.kept path {
@@ -148,7 +148,7 @@
 		border: 0;
 		background: none;
 		color: var(--steel);
-		font-size: 18px;
+		font-size: var(--t4);
 		min-width: 32px;
 		min-height: 32px;
 		cursor: pointer;
@@ -161,7 +161,7 @@
 	}
 	.own textarea {
 		width: 100%;
-		font-size: 14px;
+		font-size: var(--t3);
 	}
 	.problem {
 		color: var(--stop);

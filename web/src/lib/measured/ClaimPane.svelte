@@ -133,14 +133,14 @@
 		margin-top: 16px;
 	}
 	.words {
-		font-size: 14.5px;
+		font-size: var(--t3);
 		padding: 4px 0 8px;
 	}
 	.refused,
 	.sharpen {
 		margin-top: 12px;
 		padding: 9px 12px;
-		font-size: 13.5px;
+		font-size: var(--t2);
 	}
 	.refused {
 		background: var(--well);

@@ -133,11 +133,11 @@
 		stroke-width: 2;
 	}
 	.tick {
-		font: 12px var(--mono);
+		font: var(--t1) var(--mono);
 		fill: var(--ink-3);
 	}
 	.axis {
-		font-size: 12.5px;
+		font-size: var(--t1);
 		fill: var(--ink-3);
 	}
 	.end {
@@ -147,7 +147,7 @@
 		text-anchor: middle;
 	}
 	.why {
-		font-size: 12.5px;
+		font-size: var(--t1);
 		font-weight: 600;
 		fill: var(--caution);
 		paint-order: stroke;
@@ -179,7 +179,7 @@
 		stroke: var(--steel);
 	}
 	.name {
-		font-size: 13.5px;
+		font-size: var(--t2);
 		font-weight: 650;
 		paint-order: stroke;
 		stroke: var(--sheet);
@@ -196,7 +196,7 @@
 		stroke-width: 2;
 	}
 	.apart-name {
-		font-size: 13.5px;
+		font-size: var(--t2);
 		font-weight: 650;
 		fill: var(--clear);
 		paint-order: stroke;

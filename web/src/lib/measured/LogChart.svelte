@@ -238,11 +238,11 @@
 		flex-wrap: wrap;
 	}
 	.head label {
-		font-size: 13px;
+		font-size: var(--t2);
 		color: var(--ink-3);
 	}
 	select {
-		font: 600 14px var(--sans);
+		font: 600 var(--t3) var(--sans);
 	}
 	.gap {
 		flex: 1;
@@ -252,7 +252,7 @@
 		padding: 4px 12px;
 	}
 	.key {
-		font-size: 13px;
+		font-size: var(--t2);
 		font-weight: 650;
 	}
 	.key.before {

@@ -78,7 +78,7 @@
 		justify-content: space-between;
 		gap: 10px;
 		padding: 4px 0;
-		font-size: 14px;
+		font-size: var(--t3);
 	}
 	.row b {
 		white-space: nowrap;
@@ -90,11 +90,11 @@
 		display: flex;
 		gap: 4px 16px;
 		flex-wrap: wrap;
-		font-size: 13.5px;
+		font-size: var(--t2);
 	}
 	.do button,
 	.do a {
-		font: 600 13.5px var(--sans);
+		font: 600 var(--t2) var(--sans);
 		border: 0;
 		background: none;
 		padding: 4px 0;

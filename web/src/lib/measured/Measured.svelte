@@ -114,7 +114,7 @@
 		flex-wrap: wrap;
 	}
 	.big b {
-		font-size: 31px;
+		font-size: var(--t6);
 		line-height: 1.1;
 		font-weight: 650;
 	}
@@ -171,7 +171,7 @@
 			overflow: visible;
 		}
 	}
-	@media (max-width: 800px) {
+	@media (max-width: 1000px) {
 		.pair {
 			grid-template-columns: minmax(0, 1fr);
 		}

@@ -117,7 +117,7 @@
 	.doubt {
 		color: var(--caution);
 		font-weight: 600;
-		font-size: 14px;
+		font-size: var(--t3);
 		padding: 4px 0;
 	}
 	.wide {
@@ -126,14 +126,14 @@
 	}
 	table {
 		border-collapse: collapse;
-		font-size: 13.5px;
+		font-size: var(--t2);
 	}
 	th {
 		text-align: left;
 		vertical-align: top;
 		padding: 4px 12px 6px 0;
 		font-weight: 600;
-		font-size: 13px;
+		font-size: var(--t2);
 		color: var(--ink-2);
 	}
 	th span {
@@ -142,7 +142,7 @@
 	}
 	th select {
 		display: block;
-		font: 600 13.5px var(--sans);
+		font: 600 var(--t2) var(--sans);
 		margin-top: 3px;
 		width: 138px;
 	}

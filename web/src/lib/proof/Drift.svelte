@@ -136,21 +136,21 @@
 	}
 	.tick {
 		text-anchor: end;
-		font: 12px var(--mono);
+		font: var(--t1) var(--mono);
 		fill: var(--ink-3);
 	}
 	.when {
 		text-anchor: middle;
-		font-size: 12.5px;
+		font-size: var(--t1);
 		fill: var(--ink-3);
 	}
 	.name {
-		font-size: 13px;
+		font-size: var(--t2);
 		font-weight: 600;
 		fill: var(--steel);
 	}
 	.note {
-		font-size: 12px;
+		font-size: var(--t1);
 		fill: var(--ink-3);
 	}
 	table {
@@ -158,7 +158,7 @@
 	}
 	small {
 		display: block;
-		font-size: 12.5px;
+		font-size: var(--t1);
 		color: var(--ink-3);
 		font-weight: 400;
 	}

@@ -48,11 +48,11 @@
 
 <style>
 	.best {
-		font-size: 14.5px;
+		font-size: var(--t3);
 		margin: 4px 0 2px;
 	}
 	.best b {
-		font-size: 22px;
+		font-size: var(--t5);
 		font-weight: 650;
 	}
 	.best[data-contradict='true'] {
@@ -62,7 +62,7 @@
 		position: relative;
 		height: 18px;
 		margin: 8px 0 0 190px;
-		font: 12px var(--mono);
+		font: var(--t1) var(--mono);
 		color: var(--ink-3);
 	}
 	.scale span {
@@ -77,11 +77,11 @@
 		border-bottom: 1px solid var(--rule);
 	}
 	article h3 {
-		font-size: 15px;
+		font-size: var(--t3);
 		color: var(--ink);
 	}
 	.load {
-		font-size: 19px;
+		font-size: var(--t4);
 		font-weight: 650;
 	}
 	.bar {

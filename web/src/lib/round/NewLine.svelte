@@ -127,13 +127,13 @@
 	}
 	.card b {
 		display: block;
-		font-size: 14px;
+		font-size: var(--t3);
 		line-height: 1.25;
 	}
 	.card small {
 		display: block;
 		margin-top: 2px;
-		font-size: 12.5px;
+		font-size: var(--t1);
 		line-height: 1.3;
 		color: var(--ink-2);
 	}
@@ -147,7 +147,7 @@
 	.named label {
 		display: grid;
 		gap: 3px;
-		font-size: 13px;
+		font-size: var(--t2);
 		color: var(--ink-2);
 	}
 	.named :is(.act, .field) {

@@ -57,11 +57,11 @@
 	}
 	.tag b {
 		display: block;
-		font-size: 15.5px;
+		font-size: var(--t4);
 		font-weight: 650;
 	}
 	small {
-		font-size: 12.5px;
+		font-size: var(--t1);
 		color: var(--ink-3);
 		display: block;
 		margin-top: 3px;

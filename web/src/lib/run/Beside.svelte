@@ -101,7 +101,7 @@
 <style>
 	.kept {
 		display: block;
-		font-size: 13.5px;
+		font-size: var(--t2);
 		color: var(--ink-2);
 		margin-top: 8px;
 	}
@@ -122,7 +122,7 @@
 	}
 	form label {
 		flex: 1 0 100%;
-		font-size: 13.5px;
+		font-size: var(--t2);
 		color: var(--ink-2);
 	}
 	textarea {
@@ -145,7 +145,7 @@
 		display: inline-flex;
 		align-items: center;
 		min-height: 44px;
-		font-size: 14px;
+		font-size: var(--t3);
 		font-weight: 600;
 		color: var(--steel);
 		cursor: pointer;

@@ -23,10 +23,10 @@
 	}
 	b {
 		color: var(--stop);
-		font-size: 15.5px;
+		font-size: var(--t4);
 	}
 	p {
-		font-size: 14.5px;
+		font-size: var(--t3);
 		margin-top: 3px;
 	}
 </style>

@@ -52,7 +52,7 @@
 		grid-template-columns: repeat(2, minmax(150px, 220px));
 	}
 	.called {
-		font-size: 13.5px;
+		font-size: var(--t2);
 		color: var(--ink-2);
 	}
 	.called i {

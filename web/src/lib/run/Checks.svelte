@@ -39,7 +39,7 @@
 		gap: 12px;
 		padding: 8px 14px;
 		min-height: 48px;
-		font-size: 15.5px;
+		font-size: var(--t4);
 		cursor: pointer;
 	}
 	label + label {

@@ -58,7 +58,7 @@
 		display: grid;
 		gap: 3px;
 		margin-top: 8px;
-		font-size: 13.5px;
+		font-size: var(--t2);
 	}
 	.field {
 		font-family: var(--sans);

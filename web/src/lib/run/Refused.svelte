@@ -63,7 +63,7 @@
 		grid-template-columns: auto 1fr;
 		gap: 2px 12px;
 		margin: 8px 0;
-		font-size: 14px;
+		font-size: var(--t3);
 	}
 	dt {
 		color: var(--ink-2);

@@ -34,7 +34,7 @@
 		gap: 8px;
 	}
 	legend {
-		font-size: 12.5px;
+		font-size: var(--t1);
 		color: var(--ink-3);
 		padding-bottom: 4px;
 	}
@@ -46,7 +46,7 @@
 		border: 1px solid var(--rule-strong);
 		border-radius: var(--r);
 		background: var(--sheet);
-		font-size: 13.5px;
+		font-size: var(--t2);
 		color: var(--ink-2);
 		min-height: 44px;
 		cursor: pointer;

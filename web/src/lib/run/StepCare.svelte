@@ -90,7 +90,7 @@
 		border-radius: var(--r);
 		padding: 12px 14px;
 		margin-top: 14px;
-		font-size: 14px;
+		font-size: var(--t3);
 	}
 	.box b {
 		color: var(--caution);

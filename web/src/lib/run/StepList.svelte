@@ -70,7 +70,7 @@
 		background: var(--sheet);
 		padding: 8px 0 24px;
 		overflow: auto;
-		font-size: 14.5px;
+		font-size: var(--t3);
 	}
 	@media (max-width: 600px) {
 		.list {
@@ -93,7 +93,7 @@
 		align-items: center;
 		min-height: 44px;
 		color: var(--steel);
-		font-size: 13.5px;
+		font-size: var(--t2);
 		font-weight: 600;
 	}
 	.visit button {
@@ -101,13 +101,13 @@
 		align-items: center;
 		min-height: 44px;
 		color: var(--steel);
-		font-size: 13.5px;
+		font-size: var(--t2);
 		font-weight: 600;
 	}
 	.over {
 		flex: 1 0 100%;
 		color: var(--stop);
-		font-size: 13px;
+		font-size: var(--t2);
 		font-weight: 600;
 	}
 	.count b {
@@ -116,7 +116,7 @@
 	.count {
 		padding: 4px 16px 0;
 		color: var(--ink-3);
-		font-size: 12.5px;
+		font-size: var(--t1);
 	}
 	.list h3 {
 		padding: 11px 16px 3px;
@@ -186,7 +186,7 @@
 		font-weight: 650;
 	}
 	.t {
-		font-size: 12px;
+		font-size: var(--t1);
 		color: var(--ink-3);
 		font-weight: 500;
 	}

@@ -135,7 +135,7 @@
 		gap: 10px;
 	}
 	legend {
-		font-size: 12.5px;
+		font-size: var(--t1);
 		font-weight: 600;
 		color: var(--ink-3);
 		padding-bottom: 4px;
@@ -170,7 +170,7 @@
 		cursor: pointer;
 	}
 	li span {
-		font-size: 13px;
+		font-size: var(--t2);
 		color: var(--ink-3);
 	}
 	li[data-overdue='true'] span {
@@ -191,7 +191,7 @@
 	form label {
 		display: grid;
 		gap: 3px;
-		font-size: 13.5px;
+		font-size: var(--t2);
 		color: var(--ink-2);
 	}
 	form label:first-child {
@@ -205,7 +205,7 @@
 		flex-wrap: wrap;
 		gap: 10px;
 		align-items: center;
-		font-size: 13.5px;
+		font-size: var(--t2);
 	}
 	.end {
 		display: flex;

@@ -89,7 +89,7 @@
 
 <style>
 	.why {
-		font-size: 13.5px;
+		font-size: var(--t2);
 	}
 	table :is(td, th):first-child {
 		padding-left: 12px;

@@ -44,7 +44,7 @@
 		max-width: 720px;
 	}
 	.said {
-		font-size: 23px;
+		font-size: var(--t5);
 		line-height: 1.32;
 		font-weight: 650;
 		padding: 4px 0 10px;
@@ -52,7 +52,7 @@
 	h3 {
 		padding-top: 10px;
 		color: var(--steel);
-		font-size: 13.5px;
+		font-size: var(--t2);
 	}
 	.do {
 		padding-top: 16px;

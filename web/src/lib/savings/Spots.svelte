@@ -81,11 +81,11 @@
 
 <style>
 	.big {
-		font-size: 14.5px;
+		font-size: var(--t3);
 		padding: 4px 0 8px;
 	}
 	.big b {
-		font-size: 22px;
+		font-size: var(--t5);
 		font-weight: 650;
 	}
 	table {
@@ -95,7 +95,7 @@
 		padding: 8px 0;
 	}
 	.why {
-		font-size: 13.5px;
+		font-size: var(--t2);
 		color: var(--ink-3);
 	}
 </style>

@@ -105,11 +105,11 @@
 		stroke-width: 1.5;
 	}
 	.label {
-		font-size: 14px;
+		font-size: var(--t3);
 		fill: var(--ink);
 	}
 	.end {
-		font: 13px var(--mono);
+		font: var(--t2) var(--mono);
 		fill: var(--ink-2);
 	}
 	rect.less {

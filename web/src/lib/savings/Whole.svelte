@@ -29,7 +29,7 @@
 
 <style>
 	p {
-		font-size: 14.5px;
+		font-size: var(--t3);
 		padding: 4px 0 2px;
 	}
 </style>

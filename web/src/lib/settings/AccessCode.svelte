@@ -88,7 +88,7 @@
 		background: var(--sheet);
 	}
 	.shown {
-		font-size: 20px;
+		font-size: var(--t5);
 		font-weight: 700;
 	}
 	.problem {

@@ -41,7 +41,7 @@
 		border: 1px solid var(--rule);
 		border-left: 4px solid var(--tone);
 		border-radius: var(--r);
-		font-size: 14px;
+		font-size: var(--t3);
 	}
 	button {
 		font-weight: 650;

@@ -49,7 +49,7 @@
 	}
 	.cell i {
 		font-style: normal;
-		font-size: 12px;
+		font-size: var(--t1);
 		color: var(--ink-3);
 		min-width: 26px;
 	}
@@ -58,16 +58,16 @@
 		text-align: right;
 		padding: 3px 6px;
 		min-height: 32px;
-		font-size: 14.5px;
+		font-size: var(--t3);
 	}
 	select.field {
 		width: 104px;
 		text-align: left;
-		font: 500 13.5px var(--sans);
+		font: 500 var(--t2) var(--sans);
 	}
 	small {
 		display: block;
-		font-size: 12px;
+		font-size: var(--t1);
 		color: var(--ink-3);
 	}
 	@media (pointer: coarse) {

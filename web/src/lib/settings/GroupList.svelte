@@ -37,14 +37,14 @@
 		gap: 8px;
 		padding: 4px 14px;
 		text-align: left;
-		font-size: 14px;
+		font-size: var(--t3);
 		color: var(--ink);
 	}
 	button:hover {
 		background: var(--well);
 	}
 	b {
-		font-size: 12.5px;
+		font-size: var(--t1);
 		color: var(--ink-3);
 		white-space: nowrap;
 	}

@@ -103,7 +103,7 @@
 		padding-top: 12px;
 	}
 	.once {
-		font-size: 12px;
+		font-size: var(--t1);
 		color: var(--ink-3);
 	}
 	.other button {

@@ -116,7 +116,7 @@
 		min-width: 0;
 	}
 	h1 {
-		font-size: 16.5px;
+		font-size: var(--t4);
 		font-weight: 650;
 	}
 	main {
@@ -133,7 +133,7 @@
 		margin: 12px 0;
 	}
 	.field {
-		font: 500 15px var(--sans);
+		font: 500 var(--t3) var(--sans);
 		min-height: 40px;
 	}
 	.act {
@@ -158,12 +158,12 @@
 		color: var(--steel);
 	}
 	li b {
-		font-size: 17px;
+		font-size: var(--t4);
 	}
 	.about,
 	.state {
 		color: var(--ink-2);
-		font-size: 14px;
+		font-size: var(--t3);
 	}
 	.num {
 		text-align: right;

@@ -143,7 +143,7 @@
 		min-height: 0;
 	}
 	h1 {
-		font-size: 17px;
+		font-size: var(--t4);
 		font-weight: 650;
 	}
 	nav {
@@ -168,7 +168,7 @@
 		text-align: left;
 		padding: 7px 16px;
 		min-height: 36px;
-		font-size: 14px;
+		font-size: var(--t3);
 		color: var(--ink-2);
 		background: none;
 		border: 0;
@@ -185,10 +185,10 @@
 		padding: 20px 26px 40px;
 	}
 	main h2 {
-		font-size: 20px;
+		font-size: var(--t5);
 	}
 	.formula {
-		font-size: 18px;
+		font-size: var(--t4);
 		margin: 10px 0 4px;
 	}
 	form {
@@ -208,7 +208,7 @@
 	}
 	label small {
 		display: block;
-		font-size: 12.5px;
+		font-size: var(--t1);
 		color: var(--ink-3);
 		line-height: 1.35;
 	}

@@ -78,10 +78,10 @@
 	dt {
 		margin-top: 8px;
 		font-weight: 650;
-		font-size: 14.5px;
+		font-size: var(--t3);
 	}
 	dd {
-		font-size: 13.5px;
+		font-size: var(--t2);
 		color: var(--ink-2);
 	}
 	.why {
@@ -96,7 +96,7 @@
 		flex: 1;
 		gap: 3px;
 		margin-top: 12px;
-		font-size: 13.5px;
+		font-size: var(--t2);
 		color: var(--ink-2);
 	}
 	.field {

@@ -45,7 +45,7 @@
 
 <style>
 	.clock {
-		font-size: 64px;
+		font-size: calc(2 * var(--t6));
 		font-weight: 650;
 		line-height: 1;
 		margin-top: 18px;

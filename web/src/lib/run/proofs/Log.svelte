@@ -95,7 +95,7 @@
 	label {
 		display: grid;
 		gap: 3px;
-		font-size: 13.5px;
+		font-size: var(--t2);
 		color: var(--ink-2);
 	}
 	.field,
@@ -110,7 +110,7 @@
 		max-width: 640px;
 	}
 	legend {
-		font-size: 12.5px;
+		font-size: var(--t1);
 		font-weight: 600;
 		color: var(--ink-3);
 		padding-bottom: 4px;

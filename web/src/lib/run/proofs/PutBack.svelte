@@ -63,7 +63,7 @@
 	li i {
 		display: block;
 		font-style: normal;
-		font-size: 13px;
+		font-size: var(--t2);
 		color: var(--ink-3);
 	}
 	li .act {

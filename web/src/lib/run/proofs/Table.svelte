@@ -106,7 +106,7 @@
 	th {
 		font-weight: 600;
 		color: var(--ink-3);
-		font-size: 12.5px;
+		font-size: var(--t1);
 		text-align: right;
 		padding: 4px 10px 5px;
 		border-bottom: 1.5px solid var(--ink);

@@ -80,17 +80,17 @@
 		border: 1px solid var(--rule-strong);
 		border-radius: var(--r);
 		background: var(--sheet);
-		font-size: 12.5px;
+		font-size: var(--t1);
 		color: var(--ink-2);
 		cursor: pointer;
 	}
 	.units b {
-		font-size: 18px;
+		font-size: var(--t4);
 		color: var(--ink);
 	}
 	.units i {
 		font-style: normal;
-		font-size: 11.5px;
+		font-size: var(--t1);
 		color: var(--ink-3);
 		min-height: 15px;
 	}
@@ -109,7 +109,7 @@
 		gap: 3px;
 		margin-top: 12px;
 		max-width: 320px;
-		font-size: 13.5px;
+		font-size: var(--t2);
 		color: var(--ink-2);
 	}
 	.serial .field {

@@ -145,14 +145,14 @@
 		flex: none;
 	}
 	.named a {
-		font-size: 12px;
+		font-size: var(--t1);
 		line-height: 14px;
 		color: var(--ink-3);
 		display: block;
 		text-decoration: none;
 	}
 	h1 {
-		font-size: 16.5px;
+		font-size: var(--t4);
 		font-weight: 650;
 		line-height: 21px;
 		white-space: nowrap;
@@ -174,7 +174,7 @@
 		min-height: 34px;
 		padding: 3px 12px 3px 18px;
 		border-bottom: 1px solid var(--rule);
-		font-size: 14px;
+		font-size: var(--t3);
 	}
 	.rows button[aria-selected='true'] {
 		background: var(--brass-wash);

@@ -141,14 +141,14 @@
 	}
 	.site {
 		color: var(--ink-3);
-		font-size: 12px;
+		font-size: var(--t1);
 		line-height: 14px;
 		text-decoration: none;
 		white-space: nowrap;
 		min-height: 0 !important; /* the line's own name stands close below it */
 	}
 	h1 {
-		font-size: 16.5px;
+		font-size: var(--t4);
 		font-weight: 650;
 		white-space: nowrap;
 		overflow: hidden;
@@ -156,7 +156,7 @@
 		line-height: 21px;
 	}
 	.saved {
-		font-size: 12.5px;
+		font-size: var(--t1);
 		color: var(--ink-3);
 		white-space: nowrap;
 	}

@@ -165,10 +165,10 @@
 	}
 	.line > span:first-child {
 		color: var(--ink-2);
-		font-size: 14px;
+		font-size: var(--t3);
 	}
 	.line small {
-		font-size: 13.5px;
+		font-size: var(--t2);
 		color: var(--ink-2);
 	}
 	.whole {
@@ -177,7 +177,7 @@
 		min-height: 0;
 	}
 	h1 {
-		font-size: 17px;
+		font-size: var(--t4);
 		font-weight: 650;
 	}
 	.back {
@@ -220,12 +220,12 @@
 		display: grid;
 		gap: 3px;
 		align-content: start;
-		font-size: 13.5px;
+		font-size: var(--t2);
 		color: var(--ink-2);
 	}
 	small {
 		display: block;
-		font-size: 12px;
+		font-size: var(--t1);
 		color: var(--ink-3);
 	}
 	.text {
@@ -245,7 +245,7 @@
 	}
 	.entry i {
 		font-style: normal;
-		font-size: 13px;
+		font-size: var(--t2);
 		color: var(--ink-3);
 	}
 	.field[aria-invalid='true'] {
@@ -254,18 +254,18 @@
 	em {
 		display: block;
 		font-style: normal;
-		font-size: 13px;
+		font-size: var(--t2);
 		color: var(--stop);
 	}
 	table {
 		width: 100%;
 		border-collapse: collapse;
 		margin-top: 10px;
-		font-size: 14.5px;
+		font-size: var(--t3);
 	}
 	th {
 		text-align: left;
-		font-size: 12.5px;
+		font-size: var(--t1);
 		font-weight: 600;
 		color: var(--ink-3);
 		padding: 9px 14px 6px;

@@ -133,7 +133,7 @@
 	.why {
 		display: block;
 		font-style: normal;
-		font-size: 13.5px;
+		font-size: var(--t2);
 		color: var(--ink-2);
 	}
 	.actions {
@@ -151,14 +151,14 @@
 		display: block;
 	}
 	.file span {
-		font-size: 13.5px;
+		font-size: var(--t2);
 		color: var(--ink-2);
 	}
 	.gap {
 		margin-top: 20px;
 	}
 	ol {
-		font-size: 13.5px;
+		font-size: var(--t2);
 		color: var(--ink-2);
 	}
 	li {

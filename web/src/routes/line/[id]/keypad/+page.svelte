@@ -155,7 +155,7 @@
 		display: flex;
 		gap: 14px;
 		align-items: baseline;
-		font-size: 14.5px;
+		font-size: var(--t3);
 		margin-bottom: 6px;
 	}
 	header span {
@@ -193,7 +193,7 @@
 	}
 	.acts button {
 		min-height: 62px;
-		font-size: 18px;
+		font-size: var(--t4);
 	}
 	.acts2 {
 		display: flex;
@@ -201,7 +201,7 @@
 		margin-top: 12px;
 	}
 	.older {
-		font-size: 13.5px;
+		font-size: var(--t2);
 		color: var(--ink-2);
 		padding: 8px 4px;
 	}

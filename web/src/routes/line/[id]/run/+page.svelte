@@ -105,17 +105,17 @@
 		overflow: auto;
 	}
 	.work h2 {
-		font-size: 24px;
+		font-size: var(--t5);
 		font-weight: 680;
 		margin-bottom: 6px;
 	}
 	.what {
-		font-size: 17px;
+		font-size: var(--t4);
 		max-width: 52ch;
 	}
 	.why {
 		color: var(--ink-2);
-		font-size: 14.5px;
+		font-size: var(--t3);
 		max-width: 56ch;
 		margin-top: 4px;
 	}
@@ -160,7 +160,7 @@
 		}
 		.thumb .act {
 			min-height: 56px;
-			font-size: 17px;
+			font-size: var(--t4);
 		}
 	}
 	@media (max-width: 1000px) {

@@ -178,7 +178,7 @@
 		padding-bottom: 4px;
 	}
 	.top b {
-		font-size: 31px;
+		font-size: var(--t6);
 		line-height: 1.1;
 		font-weight: 650;
 	}
@@ -212,7 +212,7 @@
 		background: var(--caution-wash);
 		border-left: 4px solid var(--caution);
 		padding: 10px 12px;
-		font-size: 13.5px;
+		font-size: var(--t2);
 	}
 	.note b {
 		color: var(--caution);

@@ -176,14 +176,14 @@
 		border-collapse: collapse;
 		width: 100%;
 		margin-top: 8px;
-		font-size: 14px;
+		font-size: var(--t3);
 	}
 	thead th {
 		position: sticky;
 		top: -12px;
 		z-index: 1;
 		background: var(--ground);
-		font-size: 12.5px;
+		font-size: var(--t1);
 		color: var(--ink-3);
 		font-weight: 600;
 		text-align: left;
@@ -196,7 +196,7 @@
 	}
 	.group th {
 		text-align: left;
-		font-size: 13px;
+		font-size: var(--t2);
 		font-weight: 650;
 		color: var(--ink-2);
 		padding: 14px 0 4px;
@@ -218,7 +218,7 @@
 	}
 	.family {
 		color: var(--ink-3);
-		font-size: 12.5px;
+		font-size: var(--t1);
 		max-width: 100px;
 	}
 	.choice {
@@ -236,7 +236,7 @@
 	.missing {
 		white-space: normal;
 		font-weight: 400;
-		font-size: 12.5px;
+		font-size: var(--t1);
 		color: var(--unknown);
 	}
 	.decided button {
@@ -244,7 +244,7 @@
 		padding: 2px 8px;
 		color: var(--steel);
 		border-radius: var(--r);
-		font-size: 13px;
+		font-size: var(--t2);
 	}
 	.decided b {
 		white-space: nowrap;
@@ -262,7 +262,7 @@
 		padding-left: 8px;
 	}
 	.why {
-		font-size: 12.8px;
+		font-size: var(--t1);
 		color: var(--ink-2);
 		line-height: 1.3;
 		min-width: 200px;

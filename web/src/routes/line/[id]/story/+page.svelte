@@ -98,7 +98,7 @@
 		max-width: 860px;
 	}
 	h2 {
-		font-size: 24px;
+		font-size: var(--t5);
 		font-weight: 680;
 	}
 	section {
@@ -108,7 +108,7 @@
 		border-top: 1.5px solid var(--ink);
 	}
 	h3 {
-		font-size: 18px;
+		font-size: var(--t4);
 		font-weight: 650;
 		color: var(--ink);
 	}
@@ -127,7 +127,7 @@
 		grid-template-columns: 52px 18px minmax(0, 1fr);
 		align-items: baseline;
 		padding: 5px 0;
-		font-size: 15px;
+		font-size: var(--t3);
 	}
 	li + li {
 		border-top: 1px solid var(--rule);
@@ -136,12 +136,12 @@
 		color: var(--ink-2);
 	}
 	time {
-		font-size: 13px;
+		font-size: var(--t2);
 		color: var(--ink-3);
 	}
 	.by {
 		color: var(--ink-3);
-		font-size: 13px;
+		font-size: var(--t2);
 		padding-left: 8px;
 		white-space: nowrap;
 	}

@@ -134,7 +134,7 @@
 		border-bottom: 2px solid transparent;
 		color: var(--ink-2);
 		padding: 6px 0;
-		font-size: 14px;
+		font-size: var(--t3);
 		cursor: pointer;
 		min-height: 34px;
 	}
@@ -143,12 +143,12 @@
 		cursor: default;
 	}
 	.tabs span {
-		font: 500 12.5px var(--mono);
+		font: 500 var(--t1) var(--mono);
 		color: var(--ink-3);
 		padding-left: 3px;
 	}
 	.fields h3 {
-		font-size: 13px;
+		font-size: var(--t2);
 		font-weight: 650;
 		color: var(--ink-3);
 		padding: 12px 0 2px;

@@ -102,7 +102,7 @@
 		text-align: left;
 		min-height: 44px;
 		padding: 6px 10px;
-		font-size: 15px;
+		font-size: var(--t3);
 		color: var(--ink);
 		background: none;
 		border: 0;
@@ -123,11 +123,11 @@
 	.moment label {
 		display: grid;
 		gap: 3px;
-		font-size: 13.5px;
+		font-size: var(--t2);
 		color: var(--ink-2);
 	}
 	.moment select {
-		font: 600 15px var(--sans);
+		font: 600 var(--t3) var(--sans);
 		min-height: 44px;
 	}
 	.box {
@@ -153,18 +153,18 @@
 		border-bottom: 1px solid var(--rule);
 	}
 	li > b {
-		font-size: 20px;
+		font-size: var(--t5);
 		color: var(--ink-3);
 	}
 	li[data-first='true'] > b {
 		color: var(--brass);
 	}
 	h3 {
-		font-size: 16px;
+		font-size: var(--t4);
 		font-weight: 650;
 	}
 	li p {
-		font-size: 14px;
+		font-size: var(--t3);
 		color: var(--ink-2);
 	}
 	.do {
