@@ -24,7 +24,7 @@ _BY_DECIMALS = {
     2: ("V", "A", "mA", "kA", "kW", "hp", "bar", "in w.g.", "L/s", "m", "in", "%", "s", "MWh", "ft/s", "kg/m³"),
     3: ("m³/s", "m/s"),
 }
-HELD_DECIMALS = {symbol: decimals for decimals, symbols in _BY_DECIMALS.items() for symbol in symbols}
+SHOWN_DECIMALS = {symbol: decimals for decimals, symbols in _BY_DECIMALS.items() for symbol in symbols}
 COARSE_FROM, COARSE_STEP = 120.0, 30.0  # seconds: from two minutes on, half minutes
 LEAST_FIGURES = 2  # but never fewer than these, however small it is
 
@@ -41,7 +41,7 @@ class Unit:
     @property
     def decimals(self) -> int:
         """Most decimals of a number for reading."""
-        return HELD_DECIMALS.get(self.symbol, 6)
+        return SHOWN_DECIMALS.get(self.symbol, 6)
 
     def to_si(self, shown: float) -> float:
         """Value in the core's unit from the value shown in this unit."""
@@ -129,7 +129,7 @@ class Dimension:
             told = self.coarse
         chosen = self.by_symbol[_key(told)]
         shown = chosen.from_si(value)
-        number = round_significant(shown, digits or figures_held(shown, self.digits, chosen.decimals))
+        number = round_significant(shown, digits or figures_shown(shown, self.digits, chosen.decimals))
         return f"{number} {chosen.symbol}".strip().removesuffix(" –")
 
 
@@ -157,7 +157,7 @@ def _key(symbol: str) -> str:
 _CASE_MATTERS = {"mW", "MW", "MPa"}
 
 
-def figures_held(number: float, digits: int, decimals: int) -> int:
+def figures_shown(number: float, digits: int, decimals: int) -> int:
     """Significant figures of a number that has so many figures at most, and so many decimals."""
     if number == 0 or not math.isfinite(number):
         return digits

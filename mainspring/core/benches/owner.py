@@ -16,7 +16,7 @@ from mainspring.core.systems import SYSTEMS
 from mainspring.core.told import tellings
 
 CHANCES = {0.68: "two chances in three", 0.80: "four chances in five", 0.90: "nine chances in ten", 0.95: "19 in 20"}
-HELD = "\u00a0"  # a space at which no line breaks
+NBSP = "\u00a0"  # a space at which no line breaks
 MOST_FROM = {
     "scatter": "more days of readings",
     "power": "a better power meter",
@@ -60,18 +60,18 @@ def owner_words(line: Line, model: Savings | None, claim: Claim | None, spots: S
 
 def _energy(joules: float, digits: int = 2) -> str:
     """As many figures as can be believed."""
-    return f"{_grouped(joules / 3.6e6, digits)}{HELD}kWh"
+    return f"{_grouped(joules / 3.6e6, digits)}{NBSP}kWh"
 
 
 def _grouped(number: float, digits: int) -> str:
     text = round_significant(float(f"{number:.{digits}g}"), 12)
     whole, dot, part = text.partition(".")
-    return f"{int(whole):,}".replace(",", HELD) + (dot + part if part and abs(number) < 10 else "")
+    return f"{int(whole):,}".replace(",", NBSP) + (dot + part if part and abs(number) < 10 else "")
 
 
 def _money(line: Line, amount: float) -> str:
     currency = str(line.value("site.currency") or "").strip()
-    return f"{_grouped(amount, 2)}{HELD}{currency}".strip()
+    return f"{_grouped(amount, 2)}{NBSP}{currency}".strip()
 
 
 def _machine(line: Line) -> str:
