@@ -3,6 +3,7 @@
 	import type { Schemas } from '../api/client';
 	import { session } from '../session.svelte';
 	import { openHolder } from '../line/context';
+	import FieldRow from './FieldRow.svelte';
 
 	let { field }: { field: Schemas['FieldView'] } = $props();
 
@@ -14,8 +15,7 @@
 	);
 </script>
 
-<div class="row">
-	<label for={field.path}>{field.label}</label>
+<FieldRow path={field.path} label={field.label} wide>
 	<select
 		id={field.path}
 		class="field"
@@ -26,7 +26,7 @@
 		<option value="">–</option>
 		{#each choices as [id, label] (id)}<option value={id}>{session.words(label)}</option>{/each}
 	</select>
-	<span class="say">
+	{#snippet say()}
 		{#if finding?.fix}
 			{@const fix = finding.fix}
 			<b>{session.words(finding.title)}.</b>
@@ -34,22 +34,10 @@
 				>{field.choices?.[String(fix.value)] ?? fix.value}?</button
 			>
 		{:else if !value}{session.words(field.help)}{/if}
-	</span>
-</div>
+	{/snippet}
+</FieldRow>
 
 <style>
-	.row {
-		display: grid;
-		grid-template-columns: 178px 240px minmax(0, 1fr);
-		align-items: center;
-		gap: 10px;
-		padding: 4.5px 0;
-		border-bottom: 1px solid var(--rule);
-	}
-	label {
-		color: var(--ink-2);
-		font-size: var(--t3);
-	}
 	select {
 		font: 600 var(--t3) var(--sans);
 		width: 100%;
@@ -58,10 +46,10 @@
 	select[data-bad='true'] {
 		border-color: var(--stop);
 	}
-	.say b {
+	b {
 		color: var(--stop);
 	}
-	.say button {
+	button {
 		font: 650 var(--t3) var(--sans);
 		color: var(--steel);
 		background: none;
@@ -69,18 +57,5 @@
 		border-bottom: 1.5px solid var(--steel);
 		cursor: pointer;
 		min-height: 28px;
-	}
-	@media (max-width: 1000px) {
-		.row {
-			grid-template-columns: 130px 200px minmax(0, 1fr);
-		}
-	}
-	@media (max-width: 600px) {
-		.row {
-			grid-template-columns: minmax(0, 1fr) 190px;
-		}
-		.row > .say {
-			grid-column: 1 / -1;
-		}
 	}
 </style>

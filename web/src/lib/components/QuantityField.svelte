@@ -6,6 +6,7 @@
 	import type { Schemas } from '../api/client';
 	import { openLine } from '../line/context';
 	import { session } from '../session.svelte';
+	import FieldRow from './FieldRow.svelte';
 	import Sentence from './Sentence.svelte';
 
 	let { field }: { field: Schemas['FieldView'] } = $props();
@@ -76,8 +77,7 @@
 	}
 </script>
 
-<div class="row">
-	<label for={field.path}>{field.label}</label>
+<FieldRow path={field.path} label={field.label}>
 	<span class="entry" data-bad={bad}>
 		<input
 			id={field.path}
@@ -94,7 +94,7 @@
 			>{symbol || '–'}</button
 		>
 	</span>
-	<span class="say" id="{field.path}-say">
+	{#snippet say()}
 		{#if unread}<b>Not read: {unread}.</b>
 		{:else if refused}<b>{session.words(refused.message)}.</b>
 		{:else if otherReading && value !== undefined}
@@ -114,22 +114,10 @@
 		{:else if value === undefined}{session.words(field.help)}
 		{:else if typed !== null && other}understood {other}
 		{:else}{other || session.words(field.help)}{/if}
-	</span>
-</div>
+	{/snippet}
+</FieldRow>
 
 <style>
-	.row {
-		display: grid;
-		grid-template-columns: 178px 168px minmax(0, 1fr);
-		align-items: center;
-		gap: 10px;
-		padding: 4.5px 0;
-		border-bottom: 1px solid var(--rule);
-	}
-	label {
-		color: var(--ink-2);
-		font-size: var(--t3);
-	}
 	.entry {
 		display: flex;
 		background: var(--paper);
@@ -165,14 +153,11 @@
 		min-width: 40px;
 		cursor: pointer;
 	}
-	.say {
-		line-height: 1.25;
-	}
-	.say b {
+	b {
 		color: var(--stop);
 		font-weight: 650;
 	}
-	.say b[data-severity] {
+	b[data-severity] {
 		color: var(--tone);
 	}
 	.fix {
@@ -184,18 +169,5 @@
 		padding: 2px;
 		cursor: pointer;
 		min-height: 28px;
-	}
-	@media (max-width: 1000px) {
-		.row {
-			grid-template-columns: 130px 150px minmax(0, 1fr);
-		}
-	}
-	@media (max-width: 600px) {
-		.row {
-			grid-template-columns: minmax(0, 1fr) 190px;
-		}
-		.row > .say {
-			grid-column: 1 / -1;
-		}
 	}
 </style>

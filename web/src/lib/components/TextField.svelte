@@ -2,6 +2,7 @@
 	/** One field of free words: a make, a serial number. */
 	import type { Schemas } from '../api/client';
 	import { openLine } from '../line/context';
+	import FieldRow from './FieldRow.svelte';
 
 	let { field }: { field: Schemas['FieldView'] } = $props();
 
@@ -9,8 +10,7 @@
 	const value = $derived(String(page.entry(field.path)?.value ?? ''));
 </script>
 
-<div class="row">
-	<label for={field.path}>{field.label}</label>
+<FieldRow path={field.path} label={field.label} wide>
 	<input
 		id={field.path}
 		class="field"
@@ -20,37 +20,12 @@
 		onchange={(event) =>
 			page.set(field.path, event.currentTarget.value.trim() || undefined, field.provenance)}
 	/>
-	<span class="say">{value ? '' : field.help}</span>
-</div>
+	{#snippet say()}{value ? '' : field.help}{/snippet}
+</FieldRow>
 
 <style>
-	.row {
-		display: grid;
-		grid-template-columns: 178px 240px minmax(0, 1fr);
-		align-items: center;
-		gap: 10px;
-		padding: 4.5px 0;
-		border-bottom: 1px solid var(--rule);
-	}
-	label {
-		color: var(--ink-2);
-		font-size: var(--t3);
-	}
 	.field {
 		font: 600 var(--t3) var(--sans);
 		width: 100%;
-	}
-	@media (max-width: 1000px) {
-		.row {
-			grid-template-columns: 130px 200px minmax(0, 1fr);
-		}
-	}
-	@media (max-width: 600px) {
-		.row {
-			grid-template-columns: minmax(0, 1fr) 190px;
-		}
-		.row > .say {
-			grid-column: 1 / -1;
-		}
 	}
 </style>

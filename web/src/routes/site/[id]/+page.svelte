@@ -2,6 +2,7 @@
 	/** A site: what its lines share, and the practice of the house where it differs from the trade's. */
 	import { page } from '$app/state';
 	import { onDestroy } from 'svelte';
+	import type { Schemas } from '$lib/api/client';
 	import ChoiceField from '$lib/components/ChoiceField.svelte';
 	import PointsField from '$lib/components/PointsField.svelte';
 	import TopBar from '$lib/components/TopBar.svelte';
@@ -22,6 +23,23 @@
 <svelte:head><title>{at.name ? `${at.name} · ` : ''}Mainspring</title></svelte:head>
 
 <svelte:window onpagehide={() => void at.keep()} />
+
+{#snippet entry(field: Schemas['FieldView'], label: string, placeholder = '')}
+	<span class="entry"
+		><input
+			class="field"
+			data-kind={field.kind}
+			autocomplete="off"
+			inputmode={field.kind === 'quantity' ? 'decimal' : 'text'}
+			aria-label={label || undefined}
+			{placeholder}
+			aria-invalid={at.wrong[field.name] !== undefined}
+			value={at.text(field)}
+			oninput={(event) => at.type(field, event.currentTarget.value)}
+			onchange={() => at.settle(field)}
+		/><i>{session.units.symbol(field.dimension, session.system)}</i></span
+	>
+{/snippet}
 
 <div class="whole">
 	<TopBar>
@@ -69,19 +87,7 @@
 							><span
 								>{field.label}{#if field.help}<small>{field.help}</small>{/if}</span
 							>
-							<span class="entry"
-								><input
-									class="field"
-									data-kind={field.kind}
-									autocomplete="off"
-									inputmode={field.kind === 'quantity' ? 'decimal' : 'text'}
-									aria-label={field.label}
-									aria-invalid={at.wrong[field.name] !== undefined}
-									value={at.text(field)}
-									oninput={(event) => at.type(field, event.currentTarget.value)}
-									onchange={() => at.settle(field)}
-								/><i>{session.units.symbol(field.dimension, session.system)}</i></span
-							>
+							{@render entry(field, field.label)}
 							{#if at.wrong[field.name]}<em>{at.wrong[field.name]}</em>{/if}</label
 						>
 					{/each}
@@ -95,17 +101,7 @@
 						{:else if at.asks(field)}
 							<label class="line"
 								><span>{field.label}</span>
-								<span class="entry"
-									><input
-										class="field"
-										autocomplete="off"
-										inputmode="decimal"
-										aria-invalid={at.wrong[field.name] !== undefined}
-										value={at.text(field)}
-										oninput={(event) => at.type(field, event.currentTarget.value)}
-										onchange={() => at.settle(field)}
-									/><i>{session.units.symbol(field.dimension, session.system)}</i></span
-								>
+								{@render entry(field, '')}
 								<small>{at.wrong[field.name] ?? field.help}</small></label
 							>
 						{/if}
@@ -124,19 +120,9 @@
 								<td>{field.label}</td>
 								<td class="num">{session.show(field.usual ?? 0, field.dimension)}</td>
 								<td
-									><span class="entry"
-										><input
-											class="field"
-											autocomplete="off"
-											inputmode="decimal"
-											aria-label={field.label}
-											placeholder="–"
-											aria-invalid={at.wrong[field.name] !== undefined}
-											value={at.text(field)}
-											oninput={(event) => at.type(field, event.currentTarget.value)}
-											onchange={() => at.settle(field)}
-										/><i>{session.units.symbol(field.dimension, session.system)}</i></span
-									>{#if at.wrong[field.name]}<em>{at.wrong[field.name]}</em>{/if}</td
+									>{@render entry(field, field.label, '–')}{#if at.wrong[field.name]}<em
+											>{at.wrong[field.name]}</em
+										>{/if}</td
 								>
 								<td class="say">{field.help}</td>
 							</tr>
