@@ -173,8 +173,6 @@
 		color: var(--sheet);
 	}
 	.problem {
-		color: var(--stop);
-		font-weight: 600;
 		margin-top: 10px;
 	}
 	section {

@@ -139,8 +139,4 @@
 		display: flex;
 		gap: 10px;
 	}
-	.problem {
-		color: var(--stop);
-		font-weight: 600;
-	}
 </style>

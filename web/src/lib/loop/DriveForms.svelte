@@ -51,7 +51,7 @@
 	>
 </p>
 {#if problem}<p class="problem" role="alert">{session.words(problem)}</p>{/if}
-<table>
+<table class="tool">
 	<thead
 		><tr
 			><th>Form</th><th class="r">Gain</th><th class="r">Band</th><th class="r">Integral</th><th class="r"
@@ -100,22 +100,6 @@
 		width: 78px;
 		text-align: right;
 	}
-	table {
-		border-collapse: collapse;
-		width: 100%;
-		font-size: var(--t3);
-	}
-	th {
-		font-size: var(--t1);
-		color: var(--ink-3);
-		font-weight: 600;
-		text-align: left;
-		padding: 4px 8px;
-	}
-	td {
-		border-top: 1px solid var(--rule);
-		padding: 6px 8px;
-	}
 	.r {
 		text-align: right;
 		white-space: nowrap;
@@ -124,9 +108,5 @@
 		display: block;
 		font-size: var(--t1);
 		color: var(--ink-2);
-	}
-	.problem {
-		color: var(--stop);
-		font-weight: 600;
 	}
 </style>

@@ -206,8 +206,4 @@
 		color: var(--caution);
 		font-weight: 600;
 	}
-	.problem {
-		color: var(--stop);
-		font-weight: 600;
-	}
 </style>

@@ -80,8 +80,4 @@
 		display: flex;
 		gap: 8px;
 	}
-	.problem {
-		color: var(--stop);
-		font-weight: 600;
-	}
 </style>

@@ -24,7 +24,7 @@
 		v === null || v === undefined ? '–' : `${v.toPrecision(3)}${unit}`;
 </script>
 
-<table>
+<table class="tool">
 	<thead>
 		<tr
 			><th>Rule</th><th class="r">Gain</th><th class="r">Integral time</th><th class="r">Derivative</th><th
@@ -63,29 +63,11 @@
 
 <style>
 	table {
-		border-collapse: collapse;
-		width: 100%;
-		font-size: var(--t3);
 		margin-top: 8px;
-	}
-	th {
-		font-size: var(--t1);
-		color: var(--ink-3);
-		font-weight: 600;
-		text-align: left;
-		padding: 4px 8px;
-	}
-	td {
-		border-top: 1px solid var(--rule);
-		padding: 5px 8px;
-		vertical-align: middle;
 	}
 	.num,
 	button {
 		white-space: nowrap;
-	}
-	.r {
-		text-align: right;
 	}
 	[data-begin='true'] td {
 		background: var(--brass-wash);

@@ -61,7 +61,7 @@
 	<p class="verdict">
 		{found.stays ? 'As it is: nothing better by more than a tenth.' : `Best: ${traded}`}
 	</p>
-	<table>
+	<table class="tool">
 		<thead
 			><tr
 				><th></th><th class="r">Gain</th><th class="r">Integral time</th><th class="r">Error</th><th class="r"
@@ -97,25 +97,6 @@
 <style>
 	.verdict {
 		font-weight: 600;
-	}
-	table {
-		border-collapse: collapse;
-		width: 100%;
-		font-size: var(--t3);
-	}
-	th {
-		font-size: var(--t1);
-		color: var(--ink-3);
-		font-weight: 600;
-		text-align: left;
-		padding: 4px 8px;
-	}
-	td {
-		border-top: 1px solid var(--rule);
-		padding: 5px 8px;
-	}
-	.r {
-		text-align: right;
 	}
 	[data-best='true'] td {
 		background: var(--brass-wash);

@@ -135,8 +135,4 @@
 	.r {
 		text-align: right;
 	}
-	.problem {
-		color: var(--stop);
-		font-weight: 600;
-	}
 </style>

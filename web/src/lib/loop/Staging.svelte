@@ -128,8 +128,4 @@
 		font-size: var(--t3);
 		line-height: 1.5;
 	}
-	.problem {
-		color: var(--stop);
-		font-weight: 600;
-	}
 </style>

@@ -219,8 +219,4 @@
 		border: 1.5px solid var(--brass);
 		border-radius: var(--r);
 	}
-	.problem {
-		color: var(--stop);
-		font-weight: 600;
-	}
 </style>

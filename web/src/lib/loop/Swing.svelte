@@ -65,8 +65,4 @@
 		width: 80px;
 		text-align: right;
 	}
-	.problem {
-		color: var(--stop);
-		font-weight: 600;
-	}
 </style>

@@ -163,8 +163,4 @@
 		width: 100%;
 		font-size: var(--t3);
 	}
-	.problem {
-		color: var(--stop);
-		font-weight: 600;
-	}
 </style>

@@ -27,8 +27,4 @@
 		accent-color: var(--brass);
 		height: 10px;
 	}
-	.problem {
-		color: var(--stop);
-		font-weight: 600;
-	}
 </style>

@@ -159,8 +159,6 @@
 		position: relative;
 	}
 	.problem {
-		color: var(--stop);
-		font-weight: 600;
 		padding: 6px 0;
 	}
 	@media (max-width: 1000px) {

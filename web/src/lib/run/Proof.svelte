@@ -74,8 +74,6 @@
 		margin-top: 6px;
 	}
 	.problem {
-		color: var(--stop);
-		font-weight: 600;
 		margin-top: 12px;
 	}
 </style>

@@ -214,8 +214,4 @@
 		border-top: 1px solid var(--rule);
 		padding-top: 14px;
 	}
-	.problem {
-		color: var(--stop);
-		font-weight: 600;
-	}
 </style>

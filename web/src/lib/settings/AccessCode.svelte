@@ -91,8 +91,4 @@
 		font-size: var(--t5);
 		font-weight: 700;
 	}
-	.problem {
-		color: var(--stop);
-		font-weight: 600;
-	}
 </style>

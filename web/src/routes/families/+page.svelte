@@ -168,10 +168,6 @@
 	.num {
 		text-align: right;
 	}
-	.problem {
-		color: var(--stop);
-		font-weight: 600;
-	}
 	@media (max-width: 1000px) {
 		li a {
 			grid-template-columns: minmax(0, 1fr) auto;

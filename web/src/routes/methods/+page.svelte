@@ -224,8 +224,6 @@
 		max-width: 640px;
 	}
 	.problem {
-		color: var(--stop);
-		font-weight: 600;
 		margin-top: 12px;
 	}
 </style>

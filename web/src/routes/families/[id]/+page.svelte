@@ -207,8 +207,6 @@
 		padding: 12px 16px 30px;
 	}
 	.problem {
-		color: var(--stop);
-		font-weight: 600;
 		padding: 8px 18px;
 	}
 	@media (pointer: coarse) {

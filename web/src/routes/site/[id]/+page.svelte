@@ -267,8 +267,6 @@
 		box-shadow: inset 4px 0 0 var(--brass);
 	}
 	.problem {
-		color: var(--stop);
-		font-weight: 600;
 		margin-top: 8px;
 	}
 </style>

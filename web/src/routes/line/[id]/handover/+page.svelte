@@ -170,9 +170,6 @@
 		font-style: normal;
 		color: var(--ink-3);
 	}
-	.problem {
-		color: var(--stop);
-	}
 	@media (max-width: 1000px) {
 		main {
 			grid-template-columns: minmax(0, 1fr);

@@ -176,8 +176,6 @@
 		background: repeating-linear-gradient(90deg, var(--brass-a) 0 10px, var(--brass-b) 10px 15px);
 	}
 	.problem {
-		color: var(--stop);
-		font-weight: 600;
 		margin-top: 8px;
 	}
 	.acts {

@@ -95,10 +95,6 @@
 	.pad {
 		padding: 20px;
 	}
-	.problem {
-		color: var(--stop);
-		font-weight: 600;
-	}
 	@media (max-width: 1000px) {
 		.lower {
 			grid-template-columns: minmax(0, 1fr);

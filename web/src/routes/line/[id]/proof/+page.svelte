@@ -150,7 +150,6 @@
 		margin-top: 46px;
 	}
 	.problem {
-		color: var(--stop);
 		padding: 8px 20px;
 	}
 	@media (max-width: 600px) {

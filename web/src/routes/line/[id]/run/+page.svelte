@@ -92,8 +92,6 @@
 
 <style>
 	.problem {
-		color: var(--stop);
-		font-weight: 600;
 		margin-top: 12px;
 	}
 	.work {

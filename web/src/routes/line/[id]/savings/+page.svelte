@@ -218,7 +218,6 @@
 		color: var(--caution);
 	}
 	.problem {
-		color: var(--stop);
 		padding: 12px;
 	}
 </style>

@@ -267,10 +267,6 @@
 		line-height: 1.3;
 		min-width: 200px;
 	}
-	.problem {
-		color: var(--stop);
-		font-weight: 600;
-	}
 	@media (max-width: 1000px) {
 		main {
 			grid-template-columns: minmax(0, 1fr);

@@ -178,8 +178,4 @@
 		border-left: 4px solid var(--caution);
 		background: var(--caution-wash);
 	}
-	.problem {
-		color: var(--stop);
-		font-weight: 600;
-	}
 </style>
