@@ -7,6 +7,7 @@
 	import PointsField from '$lib/components/PointsField.svelte';
 	import TopBar from '$lib/components/TopBar.svelte';
 	import { provideHolder } from '$lib/line/context';
+	import { SAID_ONCE, sourceOf } from '$lib/words';
 	import { session } from '$lib/session.svelte';
 	import { SitePage } from '$lib/site/site-page.svelte';
 
@@ -110,7 +111,7 @@
 				<h2>Our own practice</h2>
 				<p class="say">
 					Where the house differs from the trade. Empty leaves it to the trade; checks, proposed settings and
-					their reasons follow at once on every line of this site.
+					their reasons follow at once on every line of this site. {SAID_ONCE}
 				</p>
 				<table class="sheet">
 					<thead><tr><th>What</th><th>The trade</th><th>Here</th><th>On whose word</th></tr></thead>
@@ -124,7 +125,7 @@
 											>{at.wrong[field.name]}</em
 										>{/if}</td
 								>
-								<td class="say">{field.help}</td>
+								<td class="say">{sourceOf(field.help)}</td>
 							</tr>
 						{/each}
 					</tbody>
