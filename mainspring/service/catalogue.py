@@ -12,6 +12,7 @@ from mainspring.core.method import METHODS, Figure, Method, Parameter, find_meth
 from mainspring.core.quantity import DIMENSIONS
 from mainspring.core.systems import SYSTEMS, UnitSystem
 from mainspring.core.working import pretty, working_of
+from mainspring.service.present import present
 from mainspring.service.working import WorkingView, working_view
 
 register_all()
@@ -133,17 +134,16 @@ def catalogue() -> Catalogue:
     return Catalogue(
         systems=list(SYSTEMS.values()),
         dimensions=[
-            DimensionView(
-                id=d.id,
+            present(
+                None,
+                DimensionView,
+                d,
                 units=[
                     UnitView(
                         symbol=u.symbol, factor=u.factor, offset=u.offset, aliases=list(u.aliases), decimals=u.decimals
                     )
                     for u in d.units
                 ],
-                si=d.si,
-                digits=d.digits,
-                coarse=d.coarse,
             )
             for d in DIMENSIONS.values()
         ],
@@ -156,20 +156,14 @@ def catalogue() -> Catalogue:
 
 
 def _field(field: Field) -> FieldView:
-    return FieldView(
-        path=field.path,
-        name=field.name,
-        label=field.label,
-        kind=field.kind,
-        tab=field.tab,
-        help=field.help,
-        provenance=field.provenance,
+    return present(
+        None,
+        FieldView,
+        field,
         dimension=field.dimension if isinstance(field, Quantity) else None,
         twin=field.twin if isinstance(field, Quantity) else "",
         usual=field.usual if isinstance(field, Quantity) else None,
         choices=dict(field.choices) if isinstance(field, (Choice, Flags)) else {},
-        when=list(field.when),
-        more=field.more,
         goes_with=None if field.goes_with is None else list(field.goes_with),
         none=field.none if isinstance(field, Flags) else "",
         columns=[ColumnView(name=c.name, label=c.label, dimension=c.dimension) for c in field.columns]
@@ -184,15 +178,13 @@ def methods() -> list[MethodView]:
 
 
 def _method(method: Method) -> MethodView:
-    return MethodView(
-        id=method.id,
-        title=method.title,
-        topic=method.topic,
+    return present(
+        None,
+        MethodView,
+        method,
         formula=method.formula if method.words else pretty(method.formula),
-        words=method.words,
         source=str(method.source),
         source_kind=method.source.kind,
-        dimension=method.dimension,
         parameters=[_parameter(p) for p in method.parameters],
     )
 
@@ -200,15 +192,13 @@ def _method(method: Method) -> MethodView:
 def _parameter(parameter: Parameter) -> MethodParameterView:
     dimension = DIMENSIONS[parameter.dimension] if parameter.dimension else None
     default = None if parameter.required else parameter.default
-    return MethodParameterView(
-        name=parameter.name,
+    return present(
+        None,
+        MethodParameterView,
+        parameter,
         symbol=pretty(parameter.symbol),
-        dimension=parameter.dimension,
         unit="" if dimension is None else dimension.core.symbol,
-        required=parameter.required,
         default=default,
-        many=parameter.many,
-        text=parameter.text,
         says=parameter.told.text,
         bounds=parameter.told.allowed(parameter.dimension),
     )

@@ -24,6 +24,7 @@ from mainspring.exchange.family_file import (
 from mainspring.service.errors import BadRecord, FamilyBetween
 from mainspring.service.lines import check_who
 from mainspring.service.opened import Opened, OpenLines
+from mainspring.service.present import present
 from mainspring.service.sheet import set_rows
 from mainspring.store import family_table
 from mainspring.store.errors import NotFound
@@ -230,16 +231,7 @@ class Families:
             raise BadRecord({problem.field: problem}) from None
         values = {} if line_id is None else wanted_values(self.lines.open(line_id))
         place = {id(p): at for at, p in enumerate(family.parameters)}
-        dials = [
-            DialView(
-                at=place[id(s.parameter)],
-                text=s.dial.text,
-                says=s.dial.says,
-                rounded=s.dial.rounded,
-                problem=s.dial.problem,
-            )
-            for s in keypad_steps(family, values)
-        ]
+        dials = [present(None, DialView, s.dial, at=place[id(s.parameter)]) for s in keypad_steps(family, values)]
         without = without_parameter(family, values)
         return TriedView(problems=_problems(problems_of(family, values)), dials=dials, without=without)
 
@@ -249,13 +241,7 @@ class Families:
             guess: Guess = guess_table(text, roles)
         except BadEntry as problem:
             raise BadRecord({problem.field: problem}) from None
-        return PastedView(
-            columns=list(guess.header),
-            roles=list(guess.roles),
-            cells=[list(row) for row in guess.cells],
-            parameters=list(guess.parameters),
-            unsure=list(guess.unsure),
-        )
+        return present(None, PastedView, guess, columns=list(guess.header), cells=[list(row) for row in guess.cells])
 
     def differences(self, family_id: str, other: str) -> list[ChangeView]:
         """What differs in a family from another, or from an older version of it by its hash."""

@@ -16,6 +16,7 @@ from mainspring.service.families import ChangeView, Families, change_view, wante
 from mainspring.service.keys import Of
 from mainspring.service.lines import check_who
 from mainspring.service.opened import Opened
+from mainspring.service.present import present
 from mainspring.service.sheet import Sheets, set_rows
 from mainspring.service.views import Ledger, Part
 from mainspring.store import repository
@@ -96,13 +97,13 @@ class Keypads:
         rows = {r.row.setting.id: r for r in set_rows(opened)}
         values = {id: r.wanted for id, r in rows.items() if r.wanted is not None}
         left = sum(r.left is not None for id, r in rows.items() if id != "reset.factory_before")
-        return KeypadView(
+        return present(
+            None,
+            KeypadView,
+            family,
             family=family.id,
             family_name=family.name,
-            about=family.about,
             keys={KEYS[k]: text for k, text in family.keys.items()},
-            languages=list(family.languages),
-            digest=family.digest,
             steps=[_key(ledger, rows[s.setting.id], s, language, left) for s in keypad_steps(family, values)],
             without=[SETTINGS[s].label for s in without_parameter(family, values)],
             older=self._older(opened),
@@ -163,13 +164,14 @@ class Keypads:
 def _key(ledger: Ledger, row: SetRow, step: KeypadStep, language: str, left: int) -> KeyView:
     p, planned = step.parameter, row.row.planned
     proven = "" if p.proven is None else f"{p.proven.by}, {p.proven.on.isoformat()}"
-    return KeyView(
+    return present(
+        None,
+        KeyView,
+        p,
         setting=step.setting.id,
         label=step.setting.label,
         definition=step.setting.means,
-        number=p.number,
         called=p.called(language),
-        page=p.page,
         way=step.way,
         fields=[DialledView(number=n, text=t) for n, t in step.dial.fields],
         text=step.dial.text,
@@ -183,9 +185,6 @@ def _key(ledger: Ledger, row: SetRow, step: KeypadStep, language: str, left: int
         hidden=step.hidden,
         word=step.word,
         siblings=[SETTINGS[s].label for s in step.siblings],
-        stopped=p.stopped,
-        cycle=p.cycle,
-        doubt=p.doubt,
         proven=proven,
         reason=[] if planned is None else ledger.sentence(Of.SETTING / step.setting.id / "reason", planned.reason),
         decided="" if row.decided is None else f"Decided by {row.decided.by}: {row.decided.why}",

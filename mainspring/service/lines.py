@@ -16,6 +16,7 @@ from mainspring.service.commands import carry_out
 from mainspring.service.errors import BadRecord, UnknownFigure
 from mainspring.service.keys import Key, Of
 from mainspring.service.opened import FindFamily, Opened, OpenLines, judge, shares, with_site
+from mainspring.service.present import present
 from mainspring.service.summary import summary_of
 from mainspring.service.views import (
     AssessmentView,
@@ -179,7 +180,7 @@ def site_view(site: KeptSite) -> SiteView:
     """A site for the screen."""
     kept = parse_line({"site": site.entries})[0].to_data().get("site", {})
     entries = {name: EntryView(**entry) for name, entry in kept.items()}
-    return SiteView(id=site.id, name=site.name, units=site.units, revision=site.revision, entries=entries)
+    return present(None, SiteView, site, entries=entries)
 
 
 def stages_view(progress: Progress) -> list[StageView]:
@@ -190,17 +191,14 @@ def stages_view(progress: Progress) -> list[StageView]:
 def line_view(opened: Opened, assessment: AssessmentView) -> LineView:
     """A line for the screen."""
     kept = opened.kept
-    return LineView(
-        id=kept.id,
-        site_id=kept.site_id,
+    return present(
+        None,
+        LineView,
+        kept,
         site_name=opened.site.name,
         site_units=opened.site.units,
-        tag=kept.tag,
-        title=kept.title,
-        revision=kept.revision,
         seq=opened.head.seq,
         record={g: {n: EntryView(**e) for n, e in f.items()} for g, f in opened.record.to_data().items()},
-        updated_at=kept.updated_at,
         stages=stages_view(opened.progress),
         words=opened.progress.words,
         assessment=assessment,
@@ -236,16 +234,7 @@ def assessment_view(assessment: Assessment, problems: dict[str, BadEntry]) -> tu
         ],
         findings=[ledger.finding(f) for f in assessment.findings],
         strip=StripView(
-            stations=[
-                StationView(
-                    id=s.id,
-                    label=s.label,
-                    key=ledger.sentence(Of.STRIP / s.id / "key", s.key),
-                    second=ledger.sentence(Of.STRIP / s.id / "second", s.second),
-                    severity=s.severity.word,
-                )
-                for s in strip.stations
-            ],
+            stations=[ledger.show(StationView, s, Of.STRIP / s.id, severity=s.severity.word) for s in strip.stations],
             joints=[JointView(id=j.id, severity=j.severity.word) for j in strip.joints],
             back=ledger.sentence(Of.STRIP / "back", strip.back),
         ),

@@ -25,6 +25,7 @@ from mainspring.exchange.packed.apart import plain_of
 from mainspring.service.commands import carry_out
 from mainspring.service.lines import check_who
 from mainspring.service.opened import Opened, OpenLines
+from mainspring.service.present import present
 from mainspring.store import repository
 from mainspring.store.errors import NotFound
 from mainspring.store.repository import Change, IdTaken, KeptTrend
@@ -350,10 +351,10 @@ def _broken(times: Any, values: Any, gap: float) -> tuple[list[float], list[floa
 def log_view(kept: KeptTrend) -> LogView:
     """A log as it is shown."""
     told = kept.summary
-    return LogView(
-        id=kept.id,
-        side=kept.side,
-        name=kept.name,
+    return present(
+        None,
+        LogView,
+        kept,
         rows=told["rows"],
         start=told["start"],
         end=told["end"],
@@ -363,9 +364,6 @@ def log_view(kept: KeptTrend) -> LogView:
             LogColumnView(quantity=q, label=QUANTITIES[q][0], dimension=QUANTITIES[q][1]) for q in told["columns"]
         ],
         found=_worst_first([found_view(Found(*row)) for row in told["found"]]),
-        aside=kept.aside,
-        by=kept.by,
-        at=kept.at,
     )
 
 
@@ -401,4 +399,4 @@ def found_view(found: Found) -> FoundView:
     words = text.format(
         label=label, count=f"{found.count:,}".replace(",", " "), value=DIMENSIONS[dimension].tellings(found.value)
     )
-    return FoundView(kind=found.kind, severity=severity, text=words, start=found.start, length=found.length)
+    return present(None, FoundView, found, severity=severity, text=words)

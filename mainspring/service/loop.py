@@ -30,6 +30,7 @@ from mainspring.exchange.step_file import read_step_test
 from mainspring.service.curves import CurvesView, curves_view
 from mainspring.service.errors import BadRecord
 from mainspring.service.keys import Of
+from mainspring.service.present import present
 from mainspring.service.step_test import RuleView, rule_view, rules_of
 from mainspring.service.views import FigureView, Ledger
 from mainspring.service.views import Part as SentencePart
@@ -437,17 +438,15 @@ def _totals(ledger: Ledger, trial: Trial) -> dict[str, FigureView]:
 def _knob(line: Line, knob: Knob, setup: Setup) -> KnobView:
     value = setup.knobs[knob.id]
     low, high, by_ratio = _reach(knob, value, setup)
-    return KnobView(
-        id=knob.id,
-        label=knob.label,
-        group=knob.group,
+    return present(
+        None,
+        KnobView,
+        knob,
         dimension=dimension_of_knob(knob, line),
         value=value,
         low=min(low, value),
         high=max(high, value),
         by_ratio=by_ratio,
-        slides=knob.slides,
-        hint=knob.hint,
         setting=setting_of(knob, line),
     )
 
@@ -482,15 +481,15 @@ def spread_view(line: Line, asked: Asked, tell: Tell) -> SpreadView:
 
     tried, derived, setup = ready(line, asked.moved)
     found = spread_of(tried, derived, setup, _profile(tried, setup, asked)[0], tell=tell)
-    return SpreadView(
+    return present(
+        None,
+        SpreadView,
+        found,
         times=found.times.round(2).tolist(),
         low=found.low.tolist(),
         high=found.high.tolist(),
         slow=found.low_frequency.round(2).tolist(),
         fast=found.high_frequency.round(2).tolist(),
-        draws=found.draws,
-        holds=found.holds,
-        faults=found.faults,
     )
 
 
@@ -517,13 +516,7 @@ def search_view(line: Line, asked: Asked, tell: Tell) -> SearchView:
 
 
 def _scored(scored: Scored) -> ScoredView:
-    return ScoredView(
-        moved=dict(scored.moved),
-        error=scored.error,
-        movement=scored.movement,
-        faults=list(scored.faults),
-        holds=scored.holds,
-    )
+    return present(None, ScoredView, scored)
 
 
 def sleep_view(line: Line, asked: Asked) -> tuple[SleepView, Ledger]:
@@ -607,16 +600,15 @@ def fitted_view(line: Line, asked: Asked, text: str, output: str, units: str, na
     full = 1.0 if output == "Hz" else float(line.motor.rated_frequency) / 100.0
     rows = [(t, unit.to_si(v), u * full) for t, v, u in zip(times, told, outputs, strict=True)]
     found = fit_log(line, Derived(line), asked.moved, rows, names)
-    return FittedView(
+    return present(
+        None,
+        FittedView,
+        found,
         dimension=held.dimension,
         times=found.times.tolist(),
         measured=found.measured.tolist(),
         before=found.before.tolist(),
         after=found.after.tolist(),
-        error_before=found.error_before,
-        error_after=found.error_after,
-        noise=found.noise,
-        leaves_much=found.leaves_much,
         moved=[
             MovedView(
                 id=m.id,
@@ -686,12 +678,4 @@ def _modelled(line: Line, asked: Asked, demand: float) -> ModelView:
         _, fit = bump(line, Derived(line), asked.moved, demand)
     except MainspringError as reason:
         return blank.model_copy(update={"missing": reason.tellings})
-    return ModelView(
-        demand=demand,
-        process_gain=fit.process_gain,
-        time_constant=fit.time_constant,
-        dead_time=fit.dead_time,
-        explained=fit.explained,
-        missing="",
-        rules=rules_of(fit),
-    )
+    return present(None, ModelView, fit, demand=demand, missing="", rules=rules_of(fit))

@@ -30,6 +30,7 @@ from mainspring.service.keys import Of, read_key
 from mainspring.service.lines import check_who, working_for
 from mainspring.service.logs import SIDES, Logs, LogView, log_view
 from mainspring.service.opened import Opened, OpenLines
+from mainspring.service.present import present
 from mainspring.service.views import FigureView, Ledger
 from mainspring.service.working import WorkingView
 from mainspring.store import repository
@@ -347,16 +348,12 @@ def _claim_view(found: Compared, ledger: Ledger) -> ClaimView:
         "short_formula": made.short_formula,
     }
     covered = [p.at for p in made.points if p.covered]
-    return ClaimView(
-        way=made.way,
+    return present(
+        None,
+        ClaimView,
+        made,
         words=WAYS[made.way],
-        dimension=made.dimension,
-        year=made.year,
-        confidence=made.confidence,
-        holds=made.holds,
         figures={n: ledger.figure(Of.MEASURED / n, f) for n, f in named.items() if f is not None},
-        seconds=made.seconds,
-        seconds_all=made.seconds_all,
         low=min(covered) if covered and made.dimension else None,
         high=max(covered) if covered and made.dimension else None,
         fits=[_fit_view(made.before, found.before, made), _fit_view(made.after, found.after, made)],
@@ -364,7 +361,6 @@ def _claim_view(found: Compared, ledger: Ledger) -> ClaimView:
         rest=None if made.rest is None else BinView(**vars(made.rest)),
         parts=[PartView(id=p.id, energy=ledger.figure(Of.MEASURED / "part" / p.id, p.energy)) for p in made.parts],
         refused=[RefusedView(**vars(r)) for r in made.refused],
-        sharpen=made.sharpen,
     )
 
 
@@ -395,13 +391,13 @@ def _fit_view(fit: Fit, means: Means, made: Claim) -> SideView:
         curve = [
             [float(x), float(y), t * fit.uncertainty_of(row)] for x, y, row in zip(at, fit.at(at), rows, strict=True)
         ]
-    return SideView(
+    return present(
+        None,
+        SideView,
+        fit,
         kind=FIT_WORDS[fit.kind],
-        hours=fit.hours,
         days=fit.worth_days,
         variation=fit.variation if np.isfinite(fit.variation) else 0.0,
-        bias=fit.bias,
-        lag=fit.lag,
         cloud=cloud,
         curve=curve,
     )

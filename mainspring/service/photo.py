@@ -12,6 +12,7 @@ from mainspring.service.commands import carry_out
 from mainspring.service.errors import InUse
 from mainspring.service.lines import check_who
 from mainspring.service.opened import Opened, OpenLines
+from mainspring.service.present import present
 from mainspring.store import repository
 from mainspring.store.repository import Change, IdTaken, KeptPhoto
 
@@ -49,7 +50,7 @@ class Photos:
             return repository.photos(line_id)
 
         found = self.lines.transact(read)
-        return [PhotoView(id=p.id, station=p.station, width=p.width, height=p.height, by=p.by) for p in found]
+        return [present(None, PhotoView, p) for p in found]
 
     def add(self, line_id: str, photo_id: str, station: str, content: bytes, by: str) -> list[PhotoView]:
         """Keep a photo of a station's plate, or of a step.

@@ -11,6 +11,7 @@ from mainspring.core.procedure.status import StepStatus
 from mainspring.core.procedure.stay import ROWS, STEP_UP
 from mainspring.service.keys import Of
 from mainspring.service.opened import Opened
+from mainspring.service.present import present
 from mainspring.service.views import FigureView, Ledger
 
 PLACES: dict[Place, str] = {"motor": "Motor", "drive": "Drive and its box", "machine": "Machine"}
@@ -149,28 +150,19 @@ def _estimate(ledger: Ledger, estimate: Estimate) -> EstimateView:
     def shown(name: str, figure: Figure | None) -> FigureView | None:
         return None if figure is None else ledger.figure(Of.PROOF / estimate.id / name, figure)
 
-    return EstimateView(
-        id=estimate.id,
-        title=estimate.title,
+    return present(
+        None,
+        EstimateView,
+        estimate,
         load=shown("load", estimate.load),
         low=shown("low", estimate.low),
         high=shown("high", estimate.high),
-        worth=estimate.worth,
-        missing=estimate.missing,
-        share=estimate.share,
     )
 
 
 def _look(ledger: Ledger, place: str, look: Look) -> LookView:
     key = Of.PROOF / "look" / place / look.id
-    return LookView(
-        id=look.id,
-        label=look.label,
-        severity=look.severity,
-        figure=None if look.figure is None else ledger.figure(key, look.figure),
-        against=None if look.against is None else ledger.figure(key / "against", look.against),
-        said=look.said,
-    )
+    return ledger.show(LookView, look, key, figure=None if look.figure is None else ledger.figure(key, look.figure))
 
 
 def _drift(ledger: Ledger, drift: Drift | None, *, fan: bool) -> DriftView:
@@ -183,7 +175,7 @@ def _drift(ledger: Ledger, drift: Drift | None, *, fan: bool) -> DriftView:
 
     def row(row: Row, off: dict[str, FigureView], means: str) -> VisitRowView:
         readings = {k: v for k, v in row.readings.items() if k in labels}
-        return VisitRowView(at=row.at, by=row.by, purpose=row.purpose, readings=readings, off=off, means=means)
+        return present(None, VisitRowView, row, readings=readings, off=off, means=means)
 
     visits = [
         row(v.row, {n: ledger.figure(Of.PROOF / "drift" / i / n, f) for n, f in v.off.items()}, v.means)

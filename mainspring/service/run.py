@@ -43,6 +43,7 @@ from mainspring.service.errors import BadRecord, KeptBetween
 from mainspring.service.keys import Key, Of
 from mainspring.service.lines import check_who
 from mainspring.service.opened import Opened, OpenLines, with_site
+from mainspring.service.present import present
 from mainspring.service.sheet import set_rows
 from mainspring.service.views import (
     CellView,
@@ -385,29 +386,16 @@ def run_view(opened: Opened) -> tuple[RunView, Ledger]:
 
 def _step(ledger: Ledger, opened: Opened, status: StepStatus) -> StepView:
     step, key = status.step, Of.STEP / status.step.id
-    return StepView(
-        id=step.id,
-        phase=step.phase,
+    return ledger.show(
+        StepView,
+        step,
+        key,
         phase_label=phase_label(status),
-        title=step.title,
-        what=ledger.sentence(key / "what", step.what),
-        why=step.why,
-        proof=step.proof,
         proven=PROOFS[step.proof].words,
-        danger=step.danger,
         state=status.state.value,
-        after=list(step.after),
-        gates=list(step.gates),
-        safety=step.safety,
-        skip=step.skip,
         readings=[ledger.reading(key, r) for r in step.readings],
         choices=dict(step.choices or {}),
-        right=step.right,
-        wrong=step.wrong,
-        items=dict(step.items),
-        units=step.units,
         schools={n: _school(ledger, key / "school" / n, s) for n, s in step.schools.items()},
-        seconds=None if step.seconds is None else ledger.figure(key / "seconds", step.seconds),
         clock_ends=status.clock_ends,
         table=None if step.table is None else _table(ledger, key, opened, status),
         evidence=[evidence_view(e) for e in status.evidence],
@@ -422,11 +410,8 @@ def _step(ledger: Ledger, opened: Opened, status: StepStatus) -> StepView:
 
 
 def _school(ledger: Ledger, key: Key, school: School) -> SchoolView:
-    return SchoolView(
-        label=school.label,
-        why=school.why,
-        expected=None if school.expected is None else ledger.figure(key, school.expected),
-        asks_why=school.asks_why,
+    return present(
+        None, SchoolView, school, expected=None if school.expected is None else ledger.figure(key, school.expected)
     )
 
 
@@ -491,13 +476,4 @@ def _table(ledger: Ledger, key: Key, opened: Opened, status: StepStatus) -> Tabl
 
 def visit_view(visit: Visit) -> VisitView:
     """A visit for the screen."""
-    return VisitView(
-        id=visit.id,
-        purpose=visit.purpose,
-        by=visit.by,
-        at=visit.at,
-        instruments=[instrument_view(i, visit.at) for i in visit.instruments],
-        note=visit.note,
-        closed=visit.closed,
-        paper=visit.paper,
-    )
+    return present(None, VisitView, visit, instruments=[instrument_view(i, visit.at) for i in visit.instruments])

@@ -14,6 +14,7 @@ from mainspring.core.line.proof import ALTERNATIVES
 from mainspring.core.measured.claimed import Claim
 from mainspring.core.method import Figure
 from mainspring.service.keys import Key, Of
+from mainspring.service.present import present
 from mainspring.service.views import FigureView, Ledger
 
 NO_SPOTS = ("proof.spots_before", "proof.spots_after", "proof.air_spots_before", "proof.air_spots_after")
@@ -261,14 +262,8 @@ def _shares(ledger: Ledger, key: Key, parts: tuple[Part, ...]) -> list[Share]:
 
 def _chain(ledger: Ledger, chain: Chain) -> ChainView:
     key = Of.SAVINGS / "chain" / chain.id
-    return ChainView(
-        id=chain.id,
-        name=chain.name,
-        taken=ledger.figure(key, chain.taken),
-        losses=_shares(ledger, key / "loss", chain.losses),
-        useful=ledger.figure(key / "useful", chain.useful),
-        throttled=ledger.figure(key / "throttled", chain.throttled),
-        efficiency=ledger.figure(key / "efficiency", chain.efficiency),
+    return ledger.show(
+        ChainView, chain, key, taken=ledger.figure(key, chain.taken), losses=_shares(ledger, key / "loss", chain.losses)
     )
 
 
@@ -284,15 +279,7 @@ def _bar(bar: Bar) -> BarView:
     def ends(pair: tuple[float | None, float | None]) -> Ends:
         return Ends(low=pair[0], high=pair[1])
 
-    return BarView(
-        id=bar.id,
-        label=bar.label,
-        low=bar.low,
-        high=bar.high,
-        saved=ends(bar.saved),
-        money=ends(bar.money),
-        payback=ends(bar.payback),
-    )
+    return present(None, BarView, bar, saved=ends(bar.saved), money=ends(bar.money), payback=ends(bar.payback))
 
 
 def _spots(ledger: Ledger, line: Line) -> tuple[Spots | None, SpotsView | None, str]:
@@ -313,7 +300,10 @@ def _spots_view(ledger: Ledger, found: Spots) -> SpotsView:
         return None if figure is None else ledger.figure(key / i / name, figure)
 
     named = {"saved": found.saved, "fraction": found.fraction, "half": found.half, "share": found.share}
-    return SpotsView(
+    return present(
+        None,
+        SpotsView,
+        found,
         levels=[
             SpotLevelView(
                 flow=ledger.figure(key / i / "flow", level.flow),
@@ -326,8 +316,4 @@ def _spots_view(ledger: Ledger, found: Spots) -> SpotsView:
         ],
         figures={n: ledger.figure(key / n, f) for n, f in named.items() if f is not None},
         parts=[Share(name=n, energy=ledger.figure(key / "part" / i, f)) for i, (n, f) in enumerate(found.parts)],
-        confidence=found.confidence,
-        seconds=found.seconds,
-        seconds_all=found.seconds_all,
-        instruments=found.instruments,
     )

@@ -12,6 +12,7 @@ from mainspring.service.errors import BadRecord, SetBetween
 from mainspring.service.keys import Of
 from mainspring.service.lines import check_who
 from mainspring.service.opened import Opened, OpenLines
+from mainspring.service.present import present
 from mainspring.service.views import ConflictView, EffectView, FamilyParameter, Ledger, SettingView, SheetView
 from mainspring.store import repository
 from mainspring.store.repository import Change
@@ -132,14 +133,7 @@ def sheet_view(opened: Opened) -> tuple[SheetView, Ledger]:
         differs_count=sum(r.verdict == "differs" for r in rows),
         to_take=sum(r.to_take is not None for r in entered),
         conflicts=[
-            ConflictView(
-                id=c.id,
-                settings=list(c.settings),
-                severity=c.severity.word,
-                title=c.title,
-                because=ledger.sentence(Of.SETTING / "conflict" / c.id / "because", c.because),
-                do=ledger.sentence(Of.SETTING / "conflict" / c.id / "do", c.do),
-            )
+            ledger.show(ConflictView, c, Of.SETTING / "conflict" / c.id, severity=c.severity.word)
             for c in sheet_conflicts(opened)
         ],
     )
@@ -151,17 +145,14 @@ def _row(ledger: Ledger, entered: SetRow) -> SettingView:
     parameter, found, decided, left = entered.parameter, entered.found, entered.decided, entered.left
     key = Of.SETTING / setting.id
     effect, other = entered.effect, entered.elsewhere
-    return SettingView(
-        id=setting.id,
-        group=setting.group,
-        label=setting.label,
-        dimension=setting.dimension,
-        choices=dict(setting.choices),
+    return present(
+        None,
+        SettingView,
+        setting,
         planned=ledger.figure(key, value) if isinstance(value, Figure) else None,
         planned_choice=value if isinstance(value, str) else None,
         reason=[] if planned is None else ledger.sentence(key / "reason", planned.reason),
         source="" if planned is None else str(planned.source),
-        wrong=setting.wrong,
         missing=entered.row.missing,
         needs=entered.row.needs,
         family=None

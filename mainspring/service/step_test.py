@@ -12,6 +12,7 @@ from mainspring.core.quantity import DIMENSIONS
 from mainspring.exchange.step_file import read_step_test
 from mainspring.service.errors import BadRecord
 from mainspring.service.opened import Opened
+from mainspring.service.present import present
 
 Output = Literal["Hz", "%"]
 
@@ -123,18 +124,13 @@ def rules_of(fit: StepFit) -> list[RuleView]:
 
 def rule_view(p: Proposal) -> RuleView:
     """One rule's gains."""
-    return RuleView(
-        id=p.id,
-        label=p.label,
-        why=p.why,
-        gain=p.gain,
-        integral_time=p.integral_time,
-        derivative_time=p.derivative_time,
+    return present(
+        None,
+        RuleView,
+        p,
         gain_margin=None if p.margins is None else float(p.margins.gain_margin),
         phase_margin=None if p.margins is None else float(p.margins.phase_margin),
         sensitivity=None if p.margins is None else float(p.margins.sensitivity),
-        overshoot=p.overshoot,
-        sound=p.sound,
     )
 
 
@@ -150,14 +146,11 @@ def _range(line: Line) -> tuple[float, float, str]:
 
 
 def _fit(fit: StepFit) -> FitView:
-    return FitView(
-        process_gain=fit.process_gain,
+    return present(
+        None,
+        FitView,
+        fit,
         gain_within=min(fit.gain_within, 1e6),
-        time_constant=fit.time_constant,
         time_constant_within=min(fit.time_constant_within, 1e6),
-        dead_time=fit.dead_time,
         dead_time_within=min(fit.dead_time_within, 1e6),
-        explained=fit.explained,
-        noise=fit.noise,
-        warnings=list(fit.warnings),
     )

@@ -6,6 +6,7 @@ from mainspring.core.derived import Derived
 from mainspring.core.diagnosis import MOMENTS, Moment, rank_causes, trips_of
 from mainspring.core.line import Line
 from mainspring.service.keys import Of
+from mainspring.service.present import present
 from mainspring.service.views import Ledger, Part
 
 
@@ -41,13 +42,7 @@ def trip_view(line: Line, kind: str, moment: Moment) -> tuple[TripView, Ledger]:
     """Causes of a trip on a record, with the ledger of their figures. Raises BadEntry."""
     ledger = Ledger()
     causes = [
-        CauseView(
-            id=c.id,
-            title=c.title,
-            weight=round(c.weight, 2),
-            because=ledger.sentence(Of.CAUSE / c.id, c.because),
-            measure=c.measure,
-        )
+        present(None, CauseView, c, weight=round(c.weight, 2), because=ledger.sentence(Of.CAUSE / c.id, c.because))
         for c in rank_causes(kind, line, Derived(line), moment)
     ]
     return TripView(causes=causes), ledger

@@ -19,6 +19,7 @@ from mainspring.core.procedure import PHASES, Evidence, Instrument, Reading, Rul
 from mainspring.core.sentence import Sentence
 from mainspring.core.settings import SETTINGS
 from mainspring.service.keys import Key, Of
+from mainspring.service.present import V, present
 
 
 class FigureView(BaseModel):
@@ -506,6 +507,10 @@ class Ledger:
                 parts.append(Part(text=piece))
         return parts
 
+    def show(self, view: type[V], value: object, key: Key, **more: object) -> V:
+        """The view of a value of core; see `present`."""
+        return present(self, view, value, key, **more)
+
     def finding(self, finding: Finding) -> FindingView:
         """One finding."""
         key = Of.FINDING / finding.id
@@ -516,21 +521,15 @@ class Ledger:
                 value=finding.fix.value,
                 label=self.sentence(key / "fix", finding.fix.label),
             )
-        return FindingView(
-            id=finding.id,
-            place=finding.place,
+        return self.show(
+            FindingView,
+            finding,
+            key,
             severity=finding.severity.word,
-            title=finding.title,
-            because=self.sentence(key / "because", finding.because),
-            do=self.sentence(key / "do", finding.do),
             source=str(finding.source),
             source_kind=finding.source.kind,
-            needs=list(finding.needs),
             answers=[AnswerView(path=path, label=_answer(path)) for path in finding.answers],
             fix=fix,
-            doubts=finding.doubts,
-            meant=finding.meant,
-            upheld=finding.upheld,
         )
 
     def limit(self, id: str, setting: str, line: Line, make: Callable[[], list[Reason]], *, highest: bool) -> LimitView:
@@ -567,19 +566,12 @@ class Ledger:
 
     def reading(self, key: Key, reading: Reading, span: float | None = None) -> ReadingView:
         """A number to read."""
-        return ReadingView(
-            id=reading.id,
-            label=reading.label,
-            dimension=reading.dimension,
+        return present(
+            None,
+            ReadingView,
+            reading,
             expected=None if reading.expected is None else self.figure(key / reading.id, reading.expected),
-            low=reading.low,
-            high=reading.high,
-            tolerance=reading.tolerance,
-            least=reading.least,
-            band=reading.band,
             span=span,
-            optional=reading.optional,
-            twice=reading.twice,
         )
 
     def pattern(self, key: Key, pattern: Pattern | None) -> PatternView | None:
@@ -587,7 +579,7 @@ class Ledger:
         if pattern is None:
             return None
         because = self.sentence(key / "pattern", pattern.because)
-        return PatternView(id=pattern.id, title=pattern.title, because=because, do=pattern.do)
+        return present(None, PatternView, pattern, because=because)
 
 
 def _answer(path: str) -> str:
@@ -606,18 +598,11 @@ def problem_view(path: str, problem: BadEntry) -> ProblemView:
 
 def evidence_view(evidence: Evidence) -> EvidenceView:
     """Evidence for the screen."""
-    return EvidenceView(
-        id=evidence.id,
-        kind=evidence.kind,
-        data=evidence.data,
-        by=evidence.by,
-        at=evidence.at,
-        passed=evidence.passed,
-        note=evidence.note,
-        out=list(evidence.out),
+    return present(
+        None,
+        EvidenceView,
+        evidence,
         instrument=None if evidence.instrument is None else instrument_view(evidence.instrument, evidence.at),
-        received=evidence.received,
-        paper=evidence.paper,
         clock=None if evidence.clock is None else evidence.clock.wall,
         device="" if evidence.clock is None else evidence.clock.device,
         ran=0.0 if evidence.clock is None else evidence.clock.ran,

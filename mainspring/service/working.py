@@ -3,6 +3,7 @@
 from pydantic import BaseModel
 
 from mainspring.core.working import Working
+from mainspring.service.present import present
 
 
 class WorkingInputView(BaseModel):
@@ -48,25 +49,14 @@ class WorkingView(BaseModel):
 
 def working_view(working: Working) -> WorkingView:
     """A calculation sheet for the screen."""
-    return WorkingView(
-        title=working.title,
-        symbol=working.symbol,
-        value=working.value,
-        dimension=working.dimension,
-        number=working.number,
-        again=working.again,
-        formula=working.formula,
+    return present(
+        None,
+        WorkingView,
+        working,
         substituted=[
             PutInView(text=p) if isinstance(p, str) else PutInView(value=p.value, dimension=p.dimension, unit=p.unit)
             for p in working.substituted
         ],
-        source=working.source,
-        source_kind=working.source_kind,
-        method_id=working.method_id,
-        provenance=working.provenance,
-        field=working.field,
-        why=working.why,
-        assumptions=working.assumptions,
         inputs=[
             WorkingInputView(
                 symbol=i.symbol,

@@ -17,6 +17,7 @@ from mainspring.exchange.family_file import write_family
 from mainspring.service.codes import CodeView
 from mainspring.service.families import ChangeView, FamilySummary, FamilyView, PastedView, TriedView
 from mainspring.service.keypad import KeypadView
+from mainspring.service.present import present
 from mainspring.service.service import Service
 
 FamilyId = schemas.FamilyId
@@ -168,16 +169,6 @@ def routes(service: Service) -> APIRouter:
 
 def _word(id: str) -> WordView:
     setting = SETTINGS[id]
-    return WordView(
-        id=id,
-        group=setting.group,
-        label=setting.label,
-        definition=setting.means,
-        dimension=setting.dimension,
-        choices=dict(setting.choices),
-        wrong=setting.wrong,
-        derived=(setting.plan.__doc__ or "").strip(),
-        also=list(setting.also),
-        low=setting.low,
-        high=setting.high,
+    return present(
+        None, WordView, setting, id=id, definition=setting.means, derived=(setting.plan.__doc__ or "").strip()
     )
