@@ -49,8 +49,6 @@ def frequency_of_rpm(
 ) -> Hertz:
     """Frequency at which a shaft would turn at a speed without load, when nothing slips: it can turn no faster.
 
-    Examples
-    --------
     >>> round(frequency_of_rpm(1650, 1500, 50), 2)
     55.0
     """
@@ -65,8 +63,6 @@ def unloaded_speed(
 ) -> RevPerMin:
     """Speed of a machine at the rated frequency when the motor is not loaded and does not slip.
 
-    Examples
-    --------
     >>> float(unloaded_speed(735, 1500, 1470))
     750.0
     """
@@ -80,8 +76,6 @@ def speed_for_power(
 ) -> Ratio:
     """Speed ratio at which a square-law machine takes a power.
 
-    Examples
-    --------
     >>> round(speed_for_power(512, 1000), 4)
     0.8
     """
@@ -95,8 +89,6 @@ def speed_for_shutoff(
 ) -> Ratio:
     """Speed ratio at which the shut-off head of a pump is what the weakest part stands.
 
-    Examples
-    --------
     >>> round(speed_for_shutoff(40.5, 50), 3)
     0.9
     """

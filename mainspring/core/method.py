@@ -416,12 +416,12 @@ def _input(name: str, hint: Any, default: Any) -> Parameter:
 
 
 def _documented(doc: str, parameters: tuple[Parameter, ...]) -> str:
-    """The docstring with its inputs, before what it raises and its examples."""
+    """The docstring with its inputs before what it raises, and a heading over its examples."""
     inputs = "\n".join(["Parameters", "----------", *(p.documented for p in parameters)])
-    head, mark, rest = doc.partition("\n\nRaises\n")
-    if not mark:
-        head, mark, rest = doc.partition("\n\nExamples\n")
-    return f"{head}\n\n{inputs}{mark}{rest}"
+    text, mark, examples = doc.partition("\n\n>>> ")
+    head, raises, rest = text.partition("\n\nRaises\n")
+    shown = f"\n\nExamples\n--------\n>>> {examples}" if mark else ""
+    return f"{head}\n\n{inputs}{raises}{rest}{shown}"
 
 
 _BREAKS = (ArithmeticError, ValueError, LookupError, StopIteration)

@@ -17,8 +17,6 @@ def sum_of(
 ) -> float:
     """The sum of two figures.
 
-    Examples
-    --------
     >>> float(sum_of(2.0, 0.5))
     2.5
     """
@@ -31,8 +29,6 @@ def difference_of(
 ) -> float:
     """What one figure is more than another.
 
-    Examples
-    --------
     >>> float(difference_of(3.0, 1.0))
     2.0
     """
@@ -45,8 +41,6 @@ def mean_of(
 ) -> float:
     """Half-way between two figures.
 
-    Examples
-    --------
     >>> float(mean_of(38.0, 42.0))
     40.0
     """
@@ -59,8 +53,6 @@ def split_between(
 ) -> float:
     """What each of several carries of a whole.
 
-    Examples
-    --------
     >>> float(split_between(9.0, 2.0))
     4.5
     """
@@ -73,8 +65,6 @@ def part_of(
 ) -> float:
     """A share of a whole, as a quantity: a tenth of the duty flow.
 
-    Examples
-    --------
     >>> float(part_of(40.0, 0.1))
     4.0
     """
@@ -88,8 +78,6 @@ def share_of(
 ) -> Percent:
     """A value as a share of another: motor load, part of a range.
 
-    Examples
-    --------
     >>> float(share_of(5.5, 11))
     0.5
     """
@@ -103,8 +91,6 @@ def multiple_of(
 ) -> Ratio:
     """How many times one value goes into another.
 
-    Examples
-    --------
     >>> round(multiple_of(13, 10), 3)
     1.3
     """
@@ -118,8 +104,6 @@ def margin(
 ) -> Percent:
     """What is in hand over what is needed; negative where it is short.
 
-    Examples
-    --------
     >>> round(margin(14.4, 11.1), 3)
     0.297
     """
@@ -130,8 +114,6 @@ def margin(
 def mean_voltage(readings: Annotated[Sequence[Volt], In("at least one")]) -> Volt:
     """Mean of the line voltages.
 
-    Examples
-    --------
     >>> float(mean_voltage([399, 400, 401]))
     400.0
     """

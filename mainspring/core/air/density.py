@@ -15,8 +15,6 @@ _ATMOSPHERE = Source("US Standard Atmosphere 1976", "equation 33a, below 11 km, 
 def pressure_at_altitude(altitude: Annotated[Metre, In("above sea level, up to 11 000", "Z")]) -> Pascal:
     """Pressure of the atmosphere at an altitude.
 
-    Examples
-    --------
     >>> round(pressure_at_altitude(1524) / 101325, 4)
     0.832
     """
@@ -34,8 +32,6 @@ def air_density(
 ) -> KilogramPerCubicMetre:
     """Density of dry air.
 
-    Examples
-    --------
     >>> round(air_density(101_325, 20), 3)
     1.204
     """
@@ -55,8 +51,6 @@ def moist_air_density(
 ) -> KilogramPerCubicMetre:
     """Density of moist air: damp air is lighter.
 
-    Examples
-    --------
     >>> round(moist_air_density(97_773, 35, 0.6, 5_627), 3)
     1.091
     """
@@ -76,8 +70,6 @@ def density_factor(
 ) -> Ratio:
     """Density against standard air, 70 °F at sea level.
 
-    Examples
-    --------
     >>> round(density_factor(101_325, 93.333), 3)
     0.803
     """
@@ -92,8 +84,6 @@ def velocity_pressure(
 ) -> AirPascal:
     """Pressure of moving air.
 
-    Examples
-    --------
     >>> round(velocity_pressure(10, 1.2), 3)
     60.0
     """
@@ -107,8 +97,6 @@ def air_speed(
 ) -> float:
     """Speed of air from its velocity pressure [m/s].
 
-    Examples
-    --------
     >>> round(air_speed(60, 1.2), 3)
     10.0
     """

@@ -43,8 +43,6 @@ def fan_law_flow(
 ) -> AirFlow:
     """Volume flow of a fan at another speed; density does not enter.
 
-    Examples
-    --------
     >>> float(fan_law_flow(10_000, 800, 1000))
     12500.0
     """
@@ -61,8 +59,6 @@ def fan_law_pressure(
 ) -> AirPascal:
     """Pressure of a fan at another speed and density.
 
-    Examples
-    --------
     >>> float(fan_law_pressure(2, 800, 1000))
     3.125
     """
@@ -79,8 +75,6 @@ def fan_law_power(
 ) -> Watt:
     """Shaft power of a fan at another speed and density.
 
-    Examples
-    --------
     >>> float(fan_law_power(5, 800, 1000))
     9.765625
     """
@@ -99,8 +93,6 @@ def fan_curve_fit(
     OutOfRange : fewer than three points, or unequal numbers
     NoSolution : no falling parabola passes near the points
 
-    Examples
-    --------
     >>> [round(c, 1) + 0.0 for c in fan_curve_fit([0, 2, 4], [900, 800, 500])]
     [900.0, 0.0, -25.0]
     """
@@ -117,8 +109,6 @@ def fan_curve_from_duty(
 ) -> FanCurve:
     """Fan curve assumed from the duty point alone.
 
-    Examples
-    --------
     >>> [round(c, 2) for c in fan_curve_from_duty(4, 800)]
     [1000.0, 0.0, -12.5]
     """
@@ -136,8 +126,6 @@ def fan_pressure(
 ) -> AirPascal:
     """Pressure of a fan at a flow, speed and density.
 
-    Examples
-    --------
     >>> float(fan_pressure(2, 0.5, 1000, 0, -12.5))
     200.0
     """
@@ -152,8 +140,6 @@ def duct_resistance(
 ) -> AirResistance:
     """Resistance of the ductwork from one known point.
 
-    Examples
-    --------
     >>> float(duct_resistance(800, 300, 5))
     20.0
     """
@@ -169,8 +155,6 @@ def duct_pressure(
 ) -> AirPascal:
     """Pressure that the ductwork needs at a flow.
 
-    Examples
-    --------
     >>> float(duct_pressure(300, 20, 5))
     800.0
     """
@@ -184,8 +168,6 @@ def pressure_at_density(
 ) -> AirPascal:
     """Pressure that fan and duct have at the same flow in other air: both go with its density, and so does the power.
 
-    Examples
-    --------
     >>> float(pressure_at_density(1000, 0.9))
     900.0
     """
@@ -200,8 +182,6 @@ def duct_pressure_at_flow(
 ) -> AirPascal:
     """Pressure of an open duct system at another flow.
 
-    Examples
-    --------
     >>> round(duct_pressure_at_flow(2, 10_000, 8_000), 6)
     1.28
     """
@@ -226,8 +206,6 @@ def fan_duty_flow(
     ------
     NoSolution : the fan cannot make the held pressure at this speed
 
-    Examples
-    --------
     >>> round(fan_duty_flow(1.0, 1000, 0, -12.5, 0, 37.5), 3)
     4.472
     """
@@ -252,8 +230,6 @@ def fan_shaft_power(
 ) -> Watt:
     """Shaft power of a fan; pressure and efficiency both static or both total.
 
-    Examples
-    --------
     >>> round(fan_shaft_power(4.72, 1000, 0.7), 1)
     6742.9
     """
@@ -268,8 +244,6 @@ def fan_efficiency(
 ) -> Percent:
     """Efficiency of a fan from flow, pressure and shaft power: static with static pressure, total with total.
 
-    Examples
-    --------
     >>> round(fan_efficiency(4.719474, 996.356, 6636.73), 3)
     0.709
     """
@@ -286,8 +260,6 @@ def fan_efficiency_at(
 ) -> Percent:
     """Efficiency of a fan away from its best flow.
 
-    Examples
-    --------
     >>> round(fan_efficiency_at(0.5, 0.7), 3)
     0.525
     """
@@ -304,8 +276,6 @@ def fan_temperature_rise(
 ) -> Kelvin:
     """How much a fan warms the air, motor in the stream.
 
-    Examples
-    --------
     >>> round(fan_temperature_rise(1000, 0.6), 3)
     1.381
     """
@@ -319,8 +289,6 @@ def held_pressure_power(
 ) -> Percent:
     """Air power at part flow with a held duct pressure, as a share of full: why the cube law fails.
 
-    Examples
-    --------
     >>> round(held_pressure_power(0.5, 1 / 3), 3)
     0.25
     """
@@ -339,8 +307,6 @@ def reference_fan_power(
 ) -> Watt:
     """Shaft power of the reference fan of the fan energy index, static basis.
 
-    Examples
-    --------
     >>> round(reference_fan_power(4.719474, 747.27) / 745.7, 2)
     9.16
     """
@@ -376,8 +342,6 @@ def fan_part_load_power(
     ------
     OutOfRange : a control that is not in the table
 
-    Examples
-    --------
     >>> round(fan_part_load_power(0.5, "inlet vanes"), 4)
     0.4786
     """
@@ -394,8 +358,6 @@ def air_power(
 ) -> Watt:
     """Power that the air receives.
 
-    Examples
-    --------
     >>> float(air_power(4, 500))
     2000.0
     """
@@ -416,8 +378,6 @@ def fan_speed_for(
 ) -> Ratio:
     """Speed ratio at which a fan gives a pressure at a flow.
 
-    Examples
-    --------
     >>> round(fan_speed_for(2, 200, 1000, 0, -12.5), 4)
     0.5
     """
@@ -437,8 +397,6 @@ def fan_no_flow_power(
 ) -> Watt:
     """Shaft power of a fan against closed dampers.
 
-    Examples
-    --------
     >>> round(fan_no_flow_power(1000, 1.0, 4, 0.7))
     2857
     """

@@ -25,8 +25,6 @@ def fan_shutoff_of_points(
     OutOfRange : fewer than three points that differ
     NoSolution : the points rise for most of the way
 
-    Examples
-    --------
     >>> round(fan_shutoff_of_points((1.0, 2.0, 3.0), (475.0, 400.0, 275.0)), 6)
     500.0
     """
@@ -48,8 +46,6 @@ def fan_pressure_on_points(
     OutOfRange : flow, speed or density out of range
     NoSolution : the points rise for most of the way
 
-    Examples
-    --------
     >>> round(fan_pressure_on_points(0.8, 0.8, (0.0, 1.0, 2.0), (500.0, 475.0, 400.0)), 4)
     304.0
     """
@@ -71,8 +67,6 @@ def fan_speed_on_points(
     OutOfRange : flow, pressure or density out of range
     NoSolution : not even at four times full speed
 
-    Examples
-    --------
     >>> round(fan_speed_on_points(0.8, 304.0, (0.0, 1.0, 2.0), (500.0, 475.0, 400.0)), 6)
     0.8
     """
@@ -97,8 +91,6 @@ def fan_duty_on_points(
     ------
     NoSolution : the fan cannot make the held pressure at this speed
 
-    Examples
-    --------
     >>> round(fan_duty_on_points(1.0, (0.0, 1.0, 2.0), (500.0, 475.0, 400.0), 200.0, 50.0), 6)
     2.0
     """

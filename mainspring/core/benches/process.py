@@ -35,8 +35,6 @@ def pressure_gain(
 ) -> Ratio:
     """Change of pressure per change of speed near no flow, percent of span per percent of full speed.
 
-    Examples
-    --------
     >>> round(pressure_gain(50, 0.84, 1e6), 3)
     0.822
     """
@@ -53,8 +51,6 @@ def tank_compliance(
 ) -> float:
     """Water that tank and pipe take for each pascal [m³/Pa], isothermal.
 
-    Examples
-    --------
     >>> round(tank_compliance(0.18, 260e3, 400e3) * 1e9, 1)
     260.8
     """
@@ -71,8 +67,6 @@ def pressure_time_constant(
 ) -> Second:
     """Time constant of tank against the steepness of the pump's curve at a flow.
 
-    Examples
-    --------
     >>> round(pressure_time_constant(2.6e-7, 200_000, 0.005), 2)
     5.09
     """

@@ -32,8 +32,6 @@ def power_between(
 ) -> InputWatt:
     """Power at a flow, on the straight line through two readings.
 
-    Examples
-    --------
     >>> float(power_between(8000, 10000, 0.015, 0.01, 0.02))
     9000.0
     """
@@ -51,8 +49,6 @@ def spot_uncertainty(
 ) -> Joule:
     """Half the interval of a saving by spot readings.
 
-    Examples
-    --------
     >>> round(spot_uncertainty(2.0, 3.0, 0.0, 4.0), 6)
     10.0
     """
@@ -66,8 +62,6 @@ def uncertainty_by_hours(
 ) -> Joule:
     """What hours that were not measured make uncertain.
 
-    Examples
-    --------
     >>> float(uncertainty_by_hours(0.05, 100.0))
     5.0
     """

@@ -25,8 +25,6 @@ def series_of_ideal(
     ------
     OutOfRange : a derivative time above a quarter of the integral time
 
-    Examples
-    --------
     >>> [float(round(g, 5)) for g in series_of_ideal(2, 8, 1)]
     [1.70711, 6.82843, 1.17157]
     """
@@ -43,8 +41,6 @@ def ideal_of_series(
 ) -> PidGains:
     """Gains of the ideal form from those of the series one.
 
-    Examples
-    --------
     >>> [float(round(g, 5)) for g in ideal_of_series(1.7071068, 6.8284271, 1.1715729)]
     [2.0, 8.0, 1.0]
     """
@@ -58,8 +54,6 @@ def parallel_derivative_gain(
 ) -> Second:
     """Derivative gain of the parallel form.
 
-    Examples
-    --------
     >>> float(parallel_derivative_gain(2, 1))
     2.0
     """
@@ -70,8 +64,6 @@ def parallel_derivative_gain(
 def repeats_per_minute(integral_time: Annotated[Second, In("", "T_i", above=0)]) -> float:
     """How often a minute the integral repeats the proportional answer, as some drives ask it [1/min].
 
-    Examples
-    --------
     >>> float(repeats_per_minute(8))
     7.5
     """

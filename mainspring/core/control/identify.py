@@ -21,8 +21,6 @@ def time_to_share(
 ) -> Second:
     """Time after a step at which a first-order process with dead time has made a share of its change.
 
-    Examples
-    --------
     >>> round(time_to_share(10, 2, 0.632), 3)
     11.997
     """
@@ -39,8 +37,6 @@ def time_to_share_of_two(
 ) -> Second:
     """The same of a process with two lags; solved by halving.
 
-    Examples
-    --------
     >>> round(time_to_share_of_two(8, 3, 1, 0.632), 3)
     12.478
     """
@@ -70,8 +66,6 @@ def late_points_identification(
 ) -> FirstOrder:
     """Time constant and dead time from a step response with a noisy start, times counted from the step.
 
-    Examples
-    --------
     >>> [float(round(t, 3)) for t in late_points_identification(6.3541, 21.1732)]
     [9.929, 2.12]
     """
@@ -87,8 +81,6 @@ def half_rule(
 ) -> FirstOrder:
     """Two lags as one: half of the smaller to the larger, half to the dead time.
 
-    Examples
-    --------
     >>> [float(t) for t in half_rule(8, 3, 1)]
     [9.5, 2.5]
     """
@@ -108,8 +100,6 @@ def area_identification(
 ) -> FirstOrder:
     """Time constant and dead time from areas, which noise hardly moves.
 
-    Examples
-    --------
     >>> [float(round(t, 3)) for t in area_identification(12.0, 3.67879, 1.0)]
     [10.0, 2.0]
     """
@@ -128,8 +118,6 @@ def relay_gain(
 ) -> Gain:
     """Ultimate gain from a loop that a relay, or a limit cycle, keeps swinging.
 
-    Examples
-    --------
     >>> round(relay_gain(0.05, 0.015), 3)
     4.244
     """

@@ -48,8 +48,6 @@ def ultimate_of_process(
 ) -> Ultimate:
     """Ultimate gain and period of a first-order process with dead time under proportional control.
 
-    Examples
-    --------
     >>> [float(round(g, 5)) for g in ultimate_of_process(2, 10, 2)]
     [4.25121, 7.44152]
     """
@@ -82,8 +80,6 @@ def loop_margins(
     ------
     NoSolution : the loop is not stable
 
-    Examples
-    --------
     >>> [float(round(m, 2)) for m in loop_margins(2, 10, 2, 1.25, 10)]
     [3.14, 61.35, 1.59]
     """
@@ -157,8 +153,6 @@ def loop_step(
     ------
     NoSolution : the loop is not stable, or it takes more than 2000 dead times
 
-    Examples
-    --------
     >>> [float(round(x, 2)) for x in loop_step(2, 10, 2, 1.25, 10)]
     [0.04, 3.81]
     """

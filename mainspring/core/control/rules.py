@@ -42,8 +42,6 @@ def open_loop_pi(
 ) -> PiGains:
     """PI gains by the classical open-loop rule: a quarter of each swing is left, too tight for most pumping.
 
-    Examples
-    --------
     >>> [float(round(g, 4)) for g in open_loop_pi(2, 10, 2)]
     [2.25, 6.6667]
     """
@@ -59,8 +57,6 @@ def open_loop_pid(
 ) -> PidGains:
     """PID gains by the classical open-loop rule.
 
-    Examples
-    --------
     >>> [float(round(g, 4)) for g in open_loop_pid(2, 10, 2)]
     [3.0, 4.0, 1.0]
     """
@@ -76,8 +72,6 @@ def amigo_pi(
 ) -> PiGains:
     """PI gains by the AMIGO rule, which keeps the loop's sensitivity near 1.4.
 
-    Examples
-    --------
     >>> [float(round(g, 5)) for g in amigo_pi(2, 10, 2)]
     [0.60278, 7.76522]
     """
@@ -95,8 +89,6 @@ def amigo_pid(
 ) -> PidGains:
     """PID gains by the AMIGO rule.
 
-    Examples
-    --------
     >>> [float(round(g, 5)) for g in amigo_pid(2, 10, 2)]
     [1.225, 5.86667, 0.9434]
     """
@@ -111,8 +103,6 @@ def ultimate_pi(
 ) -> PiGains:
     """PI gains from the gain and period at which the loop swings and neither grows nor dies.
 
-    Examples
-    --------
     >>> [float(round(g, 4)) for g in ultimate_pi(4.25121, 7.44152)]
     [1.913, 6.2013]
     """
@@ -125,8 +115,6 @@ def ultimate_pid(
 ) -> PidGains:
     """PID gains from the ultimate gain and period.
 
-    Examples
-    --------
     >>> [float(round(g, 4)) for g in ultimate_pid(4.25121, 7.44152)]
     [2.5507, 3.7208, 0.9302]
     """
@@ -141,8 +129,6 @@ def level_slope_gain(
 ) -> PerSecond:
     """How fast a level runs away, in percent of span per second for each percent of output: a mass balance.
 
-    Examples
-    --------
     >>> float(round(level_slope_gain(0.020, 4, 5), 6))
     0.001
     """
@@ -157,8 +143,6 @@ def simc_integrating(
 ) -> PiGains:
     """Tight PI gains of a level that integrates, by the SIMC rule.
 
-    Examples
-    --------
     >>> [float(round(g, 4)) for g in simc_integrating(0.001, 5, 60)]
     [15.3846, 260.0]
     """
@@ -173,8 +157,6 @@ def averaging_gain(
 ) -> Gain:
     """Gain of averaging control, proportional alone: the pit takes the waves, the flow stays quiet.
 
-    Examples
-    --------
     >>> float(averaging_gain(0.5, 0.2))
     2.5
     """

@@ -15,8 +15,6 @@ def frequency_of_speed(
 ) -> Hertz:
     """Drive frequency for a speed ratio, slip neglected as the drive's own display does.
 
-    Examples
-    --------
     >>> round(frequency_of_speed(0.8, 50), 2)
     40.0
     """
@@ -30,8 +28,6 @@ def sleep_low_limit(
 ) -> Hertz:
     """Low limit of the controller: 1 Hz above the frequency that holds the setpoint at no demand.
 
-    Examples
-    --------
     >>> float(sleep_low_limit(40))
     41.0
     """
@@ -46,8 +42,6 @@ def sleep_frequency(
 ) -> Hertz:
     """Frequency below which the drive may go to sleep: 0.5 to 1 Hz above the low limit.
 
-    Examples
-    --------
     >>> float(sleep_frequency(41, 1))
     42.0
     """
@@ -64,8 +58,6 @@ def wake_pressure(
 ) -> Pascal:
     """Pressure at which a sleeping drive wakes: a share of the sensor's range below the setpoint.
 
-    Examples
-    --------
     >>> float(wake_pressure(50, 0, 100))
     42.0
     """

@@ -29,8 +29,6 @@ def simc_pi(
     ------
     OutOfRange : a gain or time not allowed
 
-    Examples
-    --------
     >>> [float(round(g, 4)) for g in simc_pi(2, 10, 2, 2)]
     [1.25, 10.0]
     """
@@ -48,8 +46,6 @@ def lambda_pi(
 ) -> PiGains:
     """PI gains by lambda tuning.
 
-    Examples
-    --------
     >>> [float(round(g, 5)) for g in lambda_pi(2, 10, 2, 30)]
     [0.15625, 10.0]
     """
@@ -65,8 +61,6 @@ def process_gain(
 ) -> Ratio:
     """Process gain from a bump test, percent of span per percent of output.
 
-    Examples
-    --------
     >>> round(process_gain(12, 100, 5, 60), 3)
     1.44
     """
@@ -92,8 +86,6 @@ def two_point_identification(
 ) -> FirstOrder:
     """Time constant and dead time from a step response, times counted from the step.
 
-    Examples
-    --------
     >>> [float(round(t, 3)) for t in two_point_identification(5.3268, 11.9967)]
     [10.005, 1.992]
     """
@@ -106,8 +98,6 @@ def two_point_identification(
 def proportional_band(gain: Annotated[Gain, In("percent of output per percent of span", "K_c", above=0)]) -> Ratio:
     """Proportional band of a gain, as a ratio.
 
-    Examples
-    --------
     >>> float(proportional_band(2.5))
     0.4
     """
@@ -120,8 +110,6 @@ def parallel_integral_gain(
 ) -> float:
     """Integral gain of the parallel form [1/s].
 
-    Examples
-    --------
     >>> float(parallel_integral_gain(2, 8))
     0.25
     """

@@ -18,8 +18,6 @@ def bus_discharge_time(
 ) -> Second:
     """Time in which a sound bleeder takes the bus down; a broken one never does, so measure.
 
-    Examples
-    --------
     >>> round(bus_discharge_time(47e3, 2200e-6, 680, 60), 2)
     251.03
     """
@@ -35,8 +33,6 @@ def bus_volts_left(
 ) -> Volt:
     """Volts on the bus after a wait, if the bleeder is sound: no proof, only what to expect.
 
-    Examples
-    --------
     >>> round(bus_volts_left(300, 47e3, 2200e-6, 680), 2)
     37.37
     """
@@ -50,8 +46,6 @@ def bus_energy(
 ) -> Joule:
     """Energy in the bus capacitors.
 
-    Examples
-    --------
     >>> round(bus_energy(2200e-6, 680), 2)
     508.64
     """
@@ -65,8 +59,6 @@ def bus_charge(
 ) -> Coulomb:
     """Charge left in the bus capacitors.
 
-    Examples
-    --------
     >>> round(bus_charge(2200e-6, 60), 3)
     0.132
     """
@@ -81,8 +73,6 @@ def bus_charge(
 def touchable_bus(capacitance: Annotated[Farad, In("of the bus", above=0)]) -> Volt:
     """Volts below which a bus counts as discharged.
 
-    Examples
-    --------
     >>> float(touchable_bus(2200e-6))
     60.0
     """

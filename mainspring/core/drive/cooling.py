@@ -56,8 +56,6 @@ def enclosure_area(
     ------
     OutOfRange : a size not above 0, an installation that is not listed
 
-    Examples
-    --------
     >>> round(enclosure_area(0.6, 1.0, 0.4, "wall"), 3)
     1.896
     """
@@ -87,8 +85,6 @@ def enclosure_rise(
 ) -> Kelvin:
     """Temperature rise of the air inside a sealed enclosure.
 
-    Examples
-    --------
     >>> round(enclosure_rise(100, 1.896), 2)
     9.59
     """
@@ -104,8 +100,6 @@ def enclosure_heat_limit(
 ) -> Heat:
     """Heat that a sealed enclosure sheds at a temperature rise.
 
-    Examples
-    --------
     >>> round(enclosure_heat_limit(15, 1.896), 1)
     156.4
     """
@@ -121,8 +115,6 @@ def ventilation_flow(
 ) -> AirFlow:
     """Air that carries a heat away at a temperature rise; add a third for a dirty filter.
 
-    Examples
-    --------
     >>> round(ventilation_flow(300, 10) * 3600, 1)
     89.5
     """
@@ -138,8 +130,6 @@ def ventilation_rise(
 ) -> Kelvin:
     """Rise of the air that carries a heat away.
 
-    Examples
-    --------
     >>> round(ventilation_rise(300, 89.5 / 3600), 2)
     10.0
     """
@@ -152,8 +142,6 @@ def air_inside(
 ) -> DegC:
     """Air round a drive in its box.
 
-    Examples
-    --------
     >>> float(air_inside(30, 12))
     42.0
     """
@@ -166,8 +154,6 @@ def ventilation_rule(
 ) -> AirFlow:
     """Air for a ventilated enclosure by the usual rule, 3.1 m³/h per W and K.
 
-    Examples
-    --------
     >>> round(ventilation_rule(300, 10) * 3600, 1)
     93.0
     """
@@ -181,8 +167,6 @@ def ventilation_rule(
 def life_factor(rise: Annotated[Kelvin, In("over the rated temperature; negative below it", "dT")]) -> Ratio:
     """Expected life against life at rated temperature.
 
-    Examples
-    --------
     >>> round(life_factor(12), 4)
     0.4353
     """
@@ -197,8 +181,6 @@ def arrhenius_life(
 ) -> Ratio:
     """Life at a second temperature against life at a first.
 
-    Examples
-    --------
     >>> round(arrhenius_life(105, 120), 4)
     0.3101
     """
@@ -215,8 +197,6 @@ def arrhenius_life(
 def reference_drive_loss(motor_power: Annotated[Watt, In("rated power of the motor, 0.12 to 200 kW")]) -> Heat:
     """Loss of the reference drive of the efficiency classes: generous, real drives lose about half.
 
-    Examples
-    --------
     >>> round(reference_drive_loss(7500))
     581
     """
@@ -243,8 +223,6 @@ def drive_class_losses(
 ) -> ClassBand:
     """Losses at 90 % frequency and full torque that part the efficiency classes of drives.
 
-    Examples
-    --------
     >>> [float(loss) for loss in drive_class_losses(581)]
     [435.75, 726.25]
     """
@@ -265,8 +243,6 @@ def activation_energy(
     ------
     OutOfRange : the second is not the warmer one
 
-    Examples
-    --------
     >>> round(activation_energy(130, 140), 4)
     0.9949
     """
@@ -291,8 +267,6 @@ def carrier_derating(
     ------
     OutOfRange : carrier outside 1 to 16 kHz
 
-    Examples
-    --------
     >>> round(carrier_derating(8000), 3)
     0.786
     """
@@ -312,8 +286,6 @@ def motor_ambient_at_altitude(
 ) -> DegC:
     """Hottest air in which a motor may give its rated power at an altitude.
 
-    Examples
-    --------
     >>> round(motor_ambient_at_altitude(80, 2000), 1)
     32.0
     """
@@ -325,8 +297,6 @@ def motor_ambient_at_altitude(
 def single_phase_input_current(three_phase: Annotated[Ampere, In("input current on three phases", "I_3")]) -> Ampere:
     """Input current of a drive fed from one phase for the same output.
 
-    Examples
-    --------
     >>> round(single_phase_input_current(22), 2)
     38.11
     """
@@ -342,8 +312,6 @@ def single_phase_drive_current(
 ) -> Ampere:
     """Three-phase rating a drive needs when it is fed from one phase.
 
-    Examples
-    --------
     >>> float(single_phase_drive_current(22))
     44.0
     """
@@ -355,8 +323,6 @@ def single_phase_drive_current(
 def flow_with_dirty_filter(clean_flow: Annotated[AirFlow, In("needed", "V_0")]) -> AirFlow:
     """Air to plan for, so that a dirty filter still lets enough through.
 
-    Examples
-    --------
     >>> float(flow_with_dirty_filter(0.1))
     0.135
     """
@@ -370,8 +336,6 @@ def life_left(
 ) -> Year:
     """Years to expect of a drive at its temperature.
 
-    Examples
-    --------
     >>> float(life_left(0.5, 10))
     5.0
     """

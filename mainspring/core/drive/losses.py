@@ -23,8 +23,6 @@ def drive_efficiency(
     ------
     OutOfRange : load negative or above 1.5
 
-    Examples
-    --------
     >>> round(drive_efficiency(25 * 745.69987, 0.5), 4)
     0.95
     """
@@ -42,8 +40,6 @@ def drive_heat(
 ) -> Heat:
     """Heat that a drive puts into its surroundings.
 
-    Examples
-    --------
     >>> round(drive_heat(22000, 0.97), 1)
     680.4
     """
@@ -57,8 +53,6 @@ def motor_input(
 ) -> InputWatt:
     """Electrical power into a motor: what the drive has to give.
 
-    Examples
-    --------
     >>> round(motor_input(7500, 0.9))
     8333
     """

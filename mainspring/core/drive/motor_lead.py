@@ -15,8 +15,6 @@ def critical_lead_length(
 ) -> Metre:
     """Motor lead beyond which the voltage at the motor reaches its full reflected peak.
 
-    Examples
-    --------
     >>> round(critical_lead_length(0.1e-6), 2)
     7.5
     """
@@ -32,8 +30,6 @@ def motor_peak_voltage(
 ) -> Volt:
     """Peak voltage at the motor terminals from reflected waves.
 
-    Examples
-    --------
     >>> round(motor_peak_voltage(650, 3, 7.5), 1)
     884.0
     """

@@ -16,8 +16,6 @@ def altitude_derating(altitude: Annotated[Metre, In("above sea level, up to 4000
     ------
     OutOfRange : above 4000 m, where the rule ends and insulation must be checked
 
-    Examples
-    --------
     >>> round(altitude_derating(1800), 3)
     0.92
     """
@@ -37,8 +35,6 @@ def ambient_derating(
     ------
     OutOfRange : more than 10 K over the rating
 
-    Examples
-    --------
     >>> round(ambient_derating(45, 40), 3)
     0.9
     """
@@ -56,8 +52,6 @@ def derated_output_current(
 ) -> Ampere:
     """Continuous output amps that the drive gives where it hangs.
 
-    Examples
-    --------
     >>> round(derated_output_current(15, 1, 0.96), 2)
     14.4
     """
@@ -71,8 +65,6 @@ def overload_current(
 ) -> Ampere:
     """Current a drive gives for 60 s: 110 % on normal duty, 150 % on heavy duty.
 
-    Examples
-    --------
     >>> float(overload_current(40, 1.1))
     44.0
     """
@@ -86,8 +78,6 @@ def volts_per_hertz(
 ) -> VoltPerHertz:
     """Flux level of a motor on a drive.
 
-    Examples
-    --------
     >>> round(volts_per_hertz(460, 60), 3)
     7.667
     """
@@ -109,8 +99,6 @@ def base_current_under_overload(
     ------
     OutOfRange : an overload that no base current makes good, or longer than its cycle
 
-    Examples
-    --------
     >>> round(base_current_under_overload(1.5, 60, 600), 4)
     0.928
     """

@@ -26,8 +26,6 @@ def three_phase_drop(
 ) -> Volt:
     """Volt drop along a three-phase cable, line to line.
 
-    Examples
-    --------
     >>> round(three_phase_drop(34, 91.44, 0.78 / 304.8, 0.052 / 304.8, 0.85), 2)
     12.2
     """
@@ -42,8 +40,6 @@ def conductor_resistance(
 ) -> OhmPerMetre:
     """Resistance of a conductor per metre.
 
-    Examples
-    --------
     >>> round(conductor_resistance(16e-6) * 1000, 3)
     1.406
     """
@@ -58,8 +54,6 @@ def conductor_resistance(
 def awg_ampacity(size: Annotated[str, In("14 to 1, 1/0 to 4/0, 250 to 750")]) -> Ampere:
     """Ampacity of a copper conductor by its AWG or kcmil size, 75 °C column.
 
-    Examples
-    --------
     >>> float(awg_ampacity("8"))
     50.0
     """
@@ -77,8 +71,6 @@ def awg_ampacity(size: Annotated[str, In("14 to 1, 1/0 to 4/0, 250 to 750")]) ->
 def metric_ampacity(area: Annotated[ConductorArea, In("a standard size, 1.5 to 240 mm²")]) -> Ampere:
     """Ampacity of a copper cable clipped to a wall, three loaded conductors, PVC.
 
-    Examples
-    --------
     >>> float(metric_ampacity(2.5e-6))
     24.0
     """
@@ -95,8 +87,6 @@ def motor_branch_ampacity(
 ) -> Ampere:
     """Least ampacity of the conductors of one motor, or of one drive on its rated input current.
 
-    Examples
-    --------
     >>> float(motor_branch_ampacity(34))
     42.5
     """
@@ -133,8 +123,6 @@ def smallest_awg(ampacity: Ampere) -> str:
 def ambient_conductor_factor(ambient_degc: Annotated[DegC, In("of the air round the cable, up to 60")]) -> Ratio:
     """Share of ampacity left in a hot place, 75 °C conductor.
 
-    Examples
-    --------
     >>> float(ambient_conductor_factor(40))
     0.88
     """
@@ -152,8 +140,6 @@ def overload_relay_limit(
 ) -> Ampere:
     """Largest overload setting of a motor across the line; on a drive the plate amps are the default.
 
-    Examples
-    --------
     >>> float(overload_relay_limit(30))
     37.5
     """
@@ -169,8 +155,6 @@ def overload_relay_limit(
 def breaker_limit(full_load_current: Annotated[Ampere, In("table amps", "I")]) -> Ampere:
     """Largest inverse-time breaker of a motor branch.
 
-    Examples
-    --------
     >>> float(breaker_limit(34))
     85.0
     """
@@ -183,8 +167,6 @@ def drop_share(
 ) -> Percent:
     """Volt drop as a share of the system voltage; 3 % is the usual target of a branch, 5 % in all.
 
-    Examples
-    --------
     >>> round(drop_share(12.197, 480), 4)
     0.0254
     """

@@ -31,8 +31,6 @@ def transformer_fault_current(
 ) -> FaultAmpere:
     """Short-circuit current at a transformer's terminals, supply behind it taken as infinite.
 
-    Examples
-    --------
     >>> round(transformer_fault_current(500e3, 480, 0.05))
     12028
     """
@@ -47,8 +45,6 @@ def short_circuit_ratio(
 ) -> Ratio:
     """Stiffness of a supply against the load on it.
 
-    Examples
-    --------
     >>> round(short_circuit_ratio(12028.13, 250), 2)
     48.11
     """
@@ -66,8 +62,6 @@ def demand_distortion_limit(
 ) -> Percent:
     """Limit of total demand distortion by the short-circuit ratio.
 
-    Examples
-    --------
     >>> float(demand_distortion_limit(48))
     0.08
     """
@@ -82,8 +76,6 @@ def harmonic_limit(
 ) -> Percent:
     """Limit of one odd harmonic current, as a share of maximum demand.
 
-    Examples
-    --------
     >>> float(harmonic_limit(30, 5))
     0.07
     """
@@ -96,8 +88,6 @@ def harmonic_limit(
 def voltage_distortion_limit(voltage: Annotated[Volt, In("line to line, up to 69 000")]) -> Percent:
     """Limit of total voltage distortion at the point of common coupling.
 
-    Examples
-    --------
     >>> float(voltage_distortion_limit(480))
     0.08
     """
@@ -115,8 +105,6 @@ def six_pulse_distortion(
 ) -> Percent:
     """Current distortion of a six-pulse drive with capacitor bus by the impedance before it.
 
-    Examples
-    --------
     >>> round(six_pulse_distortion(0.03), 3)
     0.441
     """
@@ -134,8 +122,6 @@ def impedance_before_drive(
 ) -> Percent:
     """Impedance that holds back the harmonics of a drive, on the drive's own base.
 
-    Examples
-    --------
     >>> round(impedance_before_drive(0.03, 0.004), 3)
     0.034
     """
@@ -150,8 +136,6 @@ def demand_distortion(
 ) -> Percent:
     """Total demand distortion that one drive brings, the rest of the load being linear.
 
-    Examples
-    --------
     >>> round(demand_distortion(0.44, 100, 250), 3)
     0.176
     """
@@ -165,8 +149,6 @@ def true_power_factor(
 ) -> Ratio:
     """Power factor with harmonics: what the cable feels.
 
-    Examples
-    --------
     >>> round(true_power_factor(0.97, 0.44), 4)
     0.8879
     """
@@ -179,8 +161,6 @@ def rms_with_harmonics(
 ) -> Ampere:
     """Total current from its fundamental and distortion.
 
-    Examples
-    --------
     >>> round(rms_with_harmonics(30, 0.44), 2)
     32.78
     """
@@ -196,8 +176,6 @@ def reactor_inductance(
 ) -> Henry:
     """Inductance of a line reactor of some percent.
 
-    Examples
-    --------
     >>> round(reactor_inductance(0.03, 460, 34, 60) * 1000, 3)
     0.622
     """
@@ -213,8 +191,6 @@ def reactor_impedance(
 ) -> Percent:
     """Percent impedance of a reactor at a current: the same coil is less at part load.
 
-    Examples
-    --------
     >>> round(reactor_impedance(0.6216e-3, 460, 17, 60), 3)
     0.015
     """
@@ -229,8 +205,6 @@ def correction_kvar(
 ) -> Var:
     """Capacitors that raise a power factor; never on the output of a drive.
 
-    Examples
-    --------
     >>> round(correction_kvar(50e3, 0.8, 0.95))
     21066
     """
@@ -243,8 +217,6 @@ def correction_kvar(
 def bus_voltage_mean(voltage: Annotated[Volt, In("line to line", "V")]) -> Volt:
     """Mean voltage of an ideal six-pulse bridge.
 
-    Examples
-    --------
     >>> round(bus_voltage_mean(460), 1)
     621.2
     """
@@ -255,8 +227,6 @@ def bus_voltage_mean(voltage: Annotated[Volt, In("line to line", "V")]) -> Volt:
 def bus_voltage_peak(voltage: Annotated[Volt, In("line to line", "V")]) -> Volt:
     """Voltage to which a lightly loaded bus charges.
 
-    Examples
-    --------
     >>> round(bus_voltage_peak(480), 1)
     678.8
     """

@@ -22,8 +22,6 @@ def unbalance(readings: Annotated[Sequence[Volt], In("the three line values, all
     ------
     OutOfRange : not three readings, or one not above 0
 
-    Examples
-    --------
     >>> round(unbalance([460, 467, 450]) * 100, 3)
     1.961
     """
@@ -45,8 +43,6 @@ def unbalance(readings: Annotated[Sequence[Volt], In("the three line values, all
 def negative_sequence_unbalance(readings: Annotated[Sequence[Volt], In("the three line voltages")]) -> Percent:
     """Negative-sequence voltage unbalance factor from three line voltages.
 
-    Examples
-    --------
     >>> round(negative_sequence_unbalance([460, 467, 450]) * 100, 4)
     2.1465
     """
@@ -71,8 +67,6 @@ def unbalance_derating(unbalance_ratio: Annotated[Percent, In("by deviation from
     ------
     OutOfRange : above 5 %, where a motor must not run
 
-    Examples
-    --------
     >>> round(unbalance_derating(0.035), 3)
     0.85
     """
@@ -90,8 +84,6 @@ def unbalance_heating(
 ) -> Percent:
     """How much more a winding warms by voltage unbalance, as a share of its rise.
 
-    Examples
-    --------
     >>> round(unbalance_heating(0.035), 4)
     0.245
     """
@@ -109,8 +101,6 @@ def efficiency_under_unbalance(
 ) -> Percent:
     """Efficiency that one motor of 100 hp showed on an unbalanced supply: an example, not this motor.
 
-    Examples
-    --------
     >>> round(efficiency_under_unbalance(0.025, 0.75), 3)
     0.939
     """

@@ -30,8 +30,6 @@ def input_power(
 ) -> InputWatt:
     """Electrical input for a shaft power; without a drive its efficiency is 1.
 
-    Examples
-    --------
     >>> round(input_power(4909.3, 0.9063, 0.9383))
     5773
     """
@@ -44,8 +42,6 @@ def input_with_loss(
 ) -> InputWatt:
     """Electrical input of a motor from its shaft power and its loss.
 
-    Examples
-    --------
     >>> float(input_with_loss(900, 100))
     1000.0
     """
@@ -63,8 +59,6 @@ def energy_of_profile(
     ------
     OutOfRange : lengths differ, or more hours than a year has
 
-    Examples
-    --------
     >>> float(energy_of_profile([1000.0, 500.0], [3600.0, 7200.0]) / 3.6e6)
     2.0
     """
@@ -78,8 +72,6 @@ def energy_of_profile(
 def energy_saved(before: Annotated[Joule, In("", "E_before")], after: Annotated[Joule, In("", "E_after")]) -> Joule:
     """Energy saved in a year; negative where the drive costs more than it saves.
 
-    Examples
-    --------
     >>> float(energy_saved(3.0, 2.0))
     1.0
     """
@@ -92,8 +84,6 @@ def saving_fraction(
 ) -> Percent:
     """Saving as a share of what was used before.
 
-    Examples
-    --------
     >>> round(saving_fraction(75536.3, 49536.2), 4)
     0.3442
     """
@@ -110,8 +100,6 @@ def wire_to_water_efficiency(
 ) -> Percent:
     """Useful water power over electrical input.
 
-    Examples
-    --------
     >>> round(wire_to_water_efficiency(0.015, 29.0625, 6500), 5)
     0.65652
     """
@@ -124,8 +112,6 @@ def specific_energy(
 ) -> float:
     """Energy for each cubic metre moved [J/m³].
 
-    Examples
-    --------
     >>> round(specific_energy(6500, 0.015) / 3.6e6, 5)
     0.12037
     """
@@ -138,8 +124,6 @@ def avoided_emission(
 ) -> Kilogram:
     """Carbon dioxide not emitted.
 
-    Examples
-    --------
     >>> round(avoided_emission(20000 * 3.6e6, 0.4 / 3.6e6))
     8000
     """
@@ -159,8 +143,6 @@ def energy_of_lower_efficiency(
     ------
     OutOfRange : the efficiency of now is the higher one
 
-    Examples
-    --------
     >>> round(energy_of_lower_efficiency(74600, 8000 * 3600, 0.944, 0.930) / 3.6e6)
     9517
     """

@@ -16,8 +16,6 @@ def affinity_flow(
 ) -> CubicMetrePerSecond:
     """Flow of a curve point carried to another speed.
 
-    Examples
-    --------
     >>> round(affinity_flow(100, 1750, 1400), 6)
     80.0
     """
@@ -32,8 +30,6 @@ def affinity_head(
 ) -> MetreHead:
     """Head of a curve point carried to another speed.
 
-    Examples
-    --------
     >>> round(affinity_head(40, 1750, 1400), 6)
     25.6
     """
@@ -48,8 +44,6 @@ def affinity_power(
 ) -> Watt:
     """Shaft power of a curve point carried to another speed.
 
-    Examples
-    --------
     >>> round(affinity_power(15000, 1750, 1400))
     7680
     """
@@ -67,8 +61,6 @@ def cube_law_power(
 ) -> Watt:
     """Power that the cube law would promise at a reduced flow, shown beside the real figure.
 
-    Examples
-    --------
     >>> round(cube_law_power(9870.6, 0.015, 0.020))
     4164
     """
@@ -82,8 +74,6 @@ def speed_in_rpm(
 ) -> RevPerMin:
     """Shaft speed from a speed ratio.
 
-    Examples
-    --------
     >>> round(speed_in_rpm(0.5477225575, 1750), 3)
     958.514
     """

@@ -14,8 +14,6 @@ def shutoff_by_hold(
 ) -> MetreHead:
     """Shut-off head at full speed that a read hold frequency tells, all else as in the model.
 
-    Examples
-    --------
     >>> round(shutoff_by_hold(60.0, 40.0, 42.0), 3)
     54.422
     """
@@ -31,8 +29,6 @@ def lift_by_hold(
 ) -> MetreHead:
     """How much more head the plant asks at no flow than the record says, where the pump is as its curve.
 
-    Examples
-    --------
     >>> round(lift_by_hold(60.0, 40.0, 42.0, 50.0), 3)
     3.936
     """

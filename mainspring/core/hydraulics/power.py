@@ -29,8 +29,6 @@ def hydraulic_power(
 ) -> Watt:
     """Power that the water receives.
 
-    Examples
-    --------
     >>> round(hydraulic_power(0.02, 40, 998.2), 2)
     7831.2
     """
@@ -51,8 +49,6 @@ def pump_shaft_power(
     ------
     OutOfRange : efficiency outside (0, 1], flow negative
 
-    Examples
-    --------
     >>> round(pump_shaft_power(flow=0.05, head=20.0, efficiency=0.80, density=1000.0))
     12258
     """
@@ -67,8 +63,6 @@ def specific_speed(
 ) -> SpecificSpeed:
     """Specific speed of a pump at its best point, metric (r/min, m³/s, m); times 51.645 for US units.
 
-    Examples
-    --------
     >>> round(specific_speed(3550, 0.0402, 100), 3)
     22.508
     """
@@ -90,8 +84,6 @@ def no_flow_power(
 ) -> Watt:
     """Shaft power against a shut valve: what heats the water in the casing.
 
-    Examples
-    --------
     >>> round(no_flow_power(50, 1.0, 0.022, 0.80))
     6730
     """
@@ -126,8 +118,6 @@ def pump_power_to_no_flow(
     ------
     OutOfRange : a flow at which the efficiency parabola has ended
 
-    Examples
-    --------
     >>> round(pump_power_to_no_flow(0.0, 50, 1.0, 0.022, 0.80))
     6730
     """
@@ -144,8 +134,6 @@ def specific_speed_us(
 ) -> SpecificSpeed:
     """Specific speed with gpm and feet from that with m³/s and metres.
 
-    Examples
-    --------
     >>> round(specific_speed_us(22.5082), 1)
     1162.4
     """

@@ -41,8 +41,6 @@ def pump_curve_fit(
     OutOfRange : fewer than three points, or lengths differ
     NoSolution : the fit does not fall over the range of the points (hooked or rising curve)
 
-    Examples
-    --------
     >>> [round(float(c), 6) + 0.0 for c in pump_curve_fit((0.0, 0.01, 0.02), (50.0, 47.5, 40.0))]
     [50.0, 0.0, -25000.0]
     """
@@ -60,8 +58,6 @@ def curve_from_duty_point(
 ) -> PumpCurve:
     """Assumed curve of a centrifugal pump of which only the duty point is known.
 
-    Examples
-    --------
     >>> round(curve_from_duty_point(0.1, 250.0).c0, 4)
     333.3333
     """
@@ -81,8 +77,6 @@ def epanet_exponent(
 ) -> float:
     """Exponent C of the pump curve H = A - B·Q^C through three points.
 
-    Examples
-    --------
     >>> round(epanet_exponent(50, 0.02, 40, 0.04, 10), 9)
     2.0
     """
@@ -105,8 +99,6 @@ def pump_head(
 ) -> MetreHead:
     """Head of the pump at a flow and speed.
 
-    Examples
-    --------
     >>> round(pump_head(0.012, 0.8, 50.12619047619047, -22.14285714, -24333.33333), 4)
     28.3642
     """
@@ -127,8 +119,6 @@ def speed_for_head(
     ------
     OutOfRange : flow or head negative
 
-    Examples
-    --------
     >>> round(speed_for_head(0.015, 29.0625, 50, 0, -25000), 6)
     0.832917
     """
@@ -143,8 +133,6 @@ def no_flow_speed(
 ) -> Ratio:
     """Speed ratio at which the pump just holds a head and moves nothing.
 
-    Examples
-    --------
     >>> round(no_flow_speed(35, 50), 5)
     0.83666
     """
@@ -167,8 +155,6 @@ def pump_efficiency(
     ------
     OutOfRange : outside the parabola
 
-    Examples
-    --------
     >>> round(pump_efficiency(0.015, 1.0, 0.022, 0.80), 5)
     0.71901
     """
@@ -191,8 +177,6 @@ def efficiency_at_speed(
     ------
     NoSolution : nothing is left of the efficiency
 
-    Examples
-    --------
     >>> round(efficiency_at_speed(0.80, 0.8), 6)
     0.795487
     """
@@ -208,8 +192,6 @@ def shutoff_rise(
 ) -> Percent:
     """Rise of head from duty to shut-off, over duty head.
 
-    Examples
-    --------
     >>> float(shutoff_rise(50, 40))
     0.25
     """
@@ -227,8 +209,6 @@ def share_of_best_flow(
 ) -> Percent:
     """Flow as a share of the best-efficiency flow at the speed of the moment.
 
-    Examples
-    --------
     >>> round(share_of_best_flow(0.014, 1, 0.022), 4)
     0.6364
     """
@@ -246,8 +226,6 @@ def fit_quality(
 ) -> Ratio:
     """How much of what the points do the curve tells: 1 where it passes through all of them.
 
-    Examples
-    --------
     >>> round(fit_quality((50.0, 40.0, 20.0), (50.0, 41.0, 19.0)), 5)
     0.99571
     """

@@ -25,8 +25,6 @@ def shutoff_of_points(
     OutOfRange : fewer than three points that differ
     NoSolution : the points rise for most of the way
 
-    Examples
-    --------
     >>> round(shutoff_of_points((0.01, 0.02, 0.03), (47.5, 40.0, 27.5)), 6)
     50.0
     """
@@ -47,8 +45,6 @@ def head_on_points(
     OutOfRange : flow or speed out of range, fewer than three points
     NoSolution : the points rise for most of the way
 
-    Examples
-    --------
     >>> round(head_on_points(0.008, 0.8, (0.0, 0.01, 0.02), (50.0, 47.5, 40.0)), 4)
     30.4
     """
@@ -69,8 +65,6 @@ def speed_on_points(
     OutOfRange : flow or head negative
     NoSolution : not even at four times full speed
 
-    Examples
-    --------
     >>> round(speed_on_points(0.008, 30.4, (0.0, 0.01, 0.02), (50.0, 47.5, 40.0)), 6)
     0.8
     """
@@ -94,8 +88,6 @@ def duty_flow_on_points(
     ------
     NoSolution : the pump cannot lift against the static head at this speed
 
-    Examples
-    --------
     >>> round(duty_flow_on_points(1.0, (0.0, 0.01, 0.02), (50.0, 47.5, 40.0), 20.0, 50_000.0), 6)
     0.02
     """

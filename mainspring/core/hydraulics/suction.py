@@ -33,8 +33,6 @@ def npsh_available(
 ) -> MetreHead:
     """Net positive suction head that the system offers.
 
-    Examples
-    --------
     >>> round(npsh_available(89_876.3, 3169.75, -3, 0.8, 997.047), 3)
     5.068
     """
@@ -51,8 +49,6 @@ def npsh_wanted(
 ) -> MetreHead:
     """NPSH to have, with the usual margin over what the pump's curve asks.
 
-    Examples
-    --------
     >>> float(npsh_wanted(2.0))
     2.6
     """
@@ -68,8 +64,6 @@ def low_flow_rise(
 ) -> Kelvin:
     """How much the water warms through a pump at low flow; keep it below 8 K.
 
-    Examples
-    --------
     >>> round(low_flow_rise(50, 0.15), 3)
     0.664
     """
@@ -96,8 +90,6 @@ def sump_volume(
 ) -> CubicMetre:
     """Pit volume between start and stop level that keeps starts apart at the worst inflow.
 
-    Examples
-    --------
     >>> float(sump_volume(0.02, 600))
     3.0
     """
@@ -111,8 +103,6 @@ def least_flow_share(
 ) -> Ratio:
     """Minimum continuous flow as a share of best flow; 20 to 40 % is typical, the maker's figure governs.
 
-    Examples
-    --------
     >>> float(least_flow_share(0.002, 0.01))
     0.2
     """

@@ -34,8 +34,6 @@ def pipe_velocity(
 ) -> MetrePerSecond:
     """Mean speed of the water in a pipe.
 
-    Examples
-    --------
     >>> round(pipe_velocity(0.015, 0.15408), 3)
     0.804
     """
@@ -52,8 +50,6 @@ def wave_speed(
 ) -> MetrePerSecond:
     """Speed of a pressure wave in a pipe with expansion joints.
 
-    Examples
-    --------
     >>> round(wave_speed(0.20274, 0.00818, 207e9, 2.198853e9, 998.388))
     1320
     """
@@ -68,8 +64,6 @@ def joukowsky_pressure(
 ) -> Pascal:
     """Pressure rise when the flow stops at once.
 
-    Examples
-    --------
     >>> round(joukowsky_pressure(1.5, 1320.38, 998.388) / 1000, 1)
     1977.4
     """
@@ -82,8 +76,6 @@ def critical_stop_time(
 ) -> Second:
     """Time for the wave to return: a stop within it has the full effect.
 
-    Examples
-    --------
     >>> round(critical_stop_time(1000, 1320.38), 3)
     1.515
     """
@@ -103,8 +95,6 @@ def surge_head(
 ) -> MetreHead:
     """Head rise of an even stop within a time.
 
-    Examples
-    --------
     >>> round(surge_head(1000, 1.5, 3.0, 1320.38), 2)
     101.97
     """
@@ -121,8 +111,6 @@ def shortest_stop(
 ) -> Second:
     """Shortest time in which the flow may be stopped for a head rise allowed.
 
-    Examples
-    --------
     >>> round(shortest_stop(1000, 1.5, 50.986, 1320.38), 2)
     6.0
     """
@@ -138,8 +126,6 @@ def ramp_for_stop(
 ) -> Second:
     """Ramp, full speed to zero, whose part with flow lasts a given time.
 
-    Examples
-    --------
     >>> float(ramp_for_stop(6, 0.5))
     12.0
     """
@@ -157,8 +143,6 @@ def darcy_head(
 ) -> MetreHead:
     """Head lost to friction in a pipe.
 
-    Examples
-    --------
     >>> round(darcy_head(0.018860, 100, 0.15408, 0.80447), 3)
     0.404
     """
@@ -175,8 +159,6 @@ def friction_factor(
 ) -> Ratio:
     """Darcy friction factor of turbulent flow in a pipe.
 
-    Examples
-    --------
     >>> round(friction_factor(123_532, 2.985e-4), 5)
     0.01886
     """
@@ -198,8 +180,6 @@ def hazen_williams_head(
 ) -> MetreHead:
     """Head lost to friction by the waterworks formula.
 
-    Examples
-    --------
     >>> round(hazen_williams_head(0.015, 100, 0.15408, 140), 3)
     0.428
     """
@@ -213,8 +193,6 @@ def surge_peak(
 ) -> Pascal:
     """Highest pressure of a surge.
 
-    Examples
-    --------
     >>> float(surge_peak(4e5, 6e5))
     1000000.0
     """

@@ -32,8 +32,6 @@ def system_resistance(
     ------
     OutOfRange : head below the static head, flow not above 0
 
-    Examples
-    --------
     >>> float(system_resistance(40, 15, 0.02))
     62500.0
     """
@@ -49,8 +47,6 @@ def system_head(
 ) -> MetreHead:
     """Head that the system needs at a flow.
 
-    Examples
-    --------
     >>> float(system_head(15, 62500, 0.015))
     29.0625
     """
@@ -72,8 +68,6 @@ def duty_flow(
     ------
     NoSolution : the pump cannot lift against the static head at this speed
 
-    Examples
-    --------
     >>> round(duty_flow(0.9, 50, 0, -25000, 15, 62500), 8)
     0.01707128
     """
@@ -97,8 +91,6 @@ def head_of_pressure(
 ) -> MetreHead:
     """Height of liquid that makes a pressure.
 
-    Examples
-    --------
     >>> round(head_of_pressure(50_000, 998.2), 4)
     5.1078
     """
@@ -113,8 +105,6 @@ def pressure_of_head(
 ) -> Pascal:
     """Pressure of a height of liquid.
 
-    Examples
-    --------
     >>> round(pressure_of_head(40.86, 998.2) / 1000, 1)
     400.0
     """
@@ -131,8 +121,6 @@ def setpoint_head(
 ) -> MetreHead:
     """Head the pump must make to hold the setpoint at the sensor, friction before it neglected.
 
-    Examples
-    --------
     >>> round(setpoint_head(400_000, 100_000, 0), 2)
     30.65
     """
@@ -148,8 +136,6 @@ def outlet_pressure(
 ) -> Pascal:
     """Gauge pressure at the pump outlet, level with its inlet.
 
-    Examples
-    --------
     >>> round(outlet_pressure(100_000, 30.0) / 1000, 1)
     393.7
     """

@@ -35,8 +35,6 @@ def tank_drawdown(
     ------
     OutOfRange : pressures in the wrong order
 
-    Examples
-    --------
     >>> round(tank_drawdown(186e3, 200e3, 350e3), 6)
     0.316913
     """
@@ -53,8 +51,6 @@ def tank_volume_for_run(
 ) -> CubicMetre:
     """Tank volume that supplies a flow for a time between the two pressures.
 
-    Examples
-    --------
     >>> round(tank_volume_for_run(6.30901964e-4, 60, 0.29528818) * 1000, 1)
     128.2
     """
@@ -65,8 +61,6 @@ def tank_volume_for_run(
 def precharge_below_setpoint(setpoint: Annotated[Pascal, In("gauge, above 20 psi", "p_set")]) -> Pascal:
     """Precharge by the school of 20 psi (1.4 bar) below the setpoint.
 
-    Examples
-    --------
     >>> round(precharge_below_setpoint(50 * 6894.757293) / 6894.757293, 3)
     30.0
     """
@@ -78,8 +72,6 @@ def precharge_below_setpoint(setpoint: Annotated[Pascal, In("gauge, above 20 psi
 def precharge_share_of_setpoint(setpoint: Annotated[Pascal, In("gauge", "p_set", above=0)]) -> Pascal:
     """Precharge by the school of 70 % of the setpoint.
 
-    Examples
-    --------
     >>> round(precharge_share_of_setpoint(50 * 6894.757293) / 6894.757293, 3)
     35.0
     """
@@ -94,8 +86,6 @@ def starts_per_hour_on_leak(
 ) -> PerSecond:
     """How often a small demand or leak wakes a sleeping drive.
 
-    Examples
-    --------
     >>> round(starts_per_hour_on_leak(1e-4, 0.18, 0.1) * 3600, 1)
     20.0
     """
@@ -109,8 +99,6 @@ def tank_share_of_minute(
 ) -> CubicMetre:
     """Tank by the rule of a fifth of what the pump delivers in a minute.
 
-    Examples
-    --------
     >>> round(tank_share_of_minute(0.0092) * 1000, 1)
     110.4
     """
@@ -125,8 +113,6 @@ def pit_volume(
 ) -> CubicMetre:
     """Volume of a pit between two levels.
 
-    Examples
-    --------
     >>> float(pit_volume(4.0, 3.0, 1.0))
     8.0
     """

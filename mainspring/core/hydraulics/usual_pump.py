@@ -27,8 +27,6 @@ def usual_pump_efficiency(
     ------
     OutOfRange : a flow that the fit does not cover
 
-    Examples
-    --------
     >>> round(usual_pump_efficiency(461 * 3.785411784e-3 / 60), 4)
     0.7059
     """
@@ -58,8 +56,6 @@ def acceptance_tolerance(grade: Annotated[str, In("1B, 1E, 2B or 3B")]) -> Accep
     ------
     OutOfRange : another grade
 
-    Examples
-    --------
     >>> [float(t) for t in acceptance_tolerance("2B")]
     [0.08, 0.05, 0.05]
     """
@@ -94,8 +90,6 @@ def pump_part_load_power(
     ------
     OutOfRange : a control that is not in the table
 
-    Examples
-    --------
     >>> round(pump_part_load_power(0.6, "variable speed"), 4)
     0.3939
     """

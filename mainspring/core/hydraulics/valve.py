@@ -16,8 +16,6 @@ def valve_flow(
 ) -> CubicMetrePerSecond:
     """Flow through a valve at a pressure drop.
 
-    Examples
-    --------
     >>> round(valve_flow(25 / 3600 / 1e5**0.5, 1e5) * 3600, 6)
     25.0
     """
@@ -32,8 +30,6 @@ def valve_drop(
 ) -> Pascal:
     """Pressure that a valve takes at a flow.
 
-    Examples
-    --------
     >>> round(valve_drop(25 / 3600, 25 / 3600 / 1e5**0.5))
     100000
     """

@@ -22,8 +22,6 @@ _SATURATION = (
 def water_density(water_degc: Annotated[DegC, In("0 to 100")]) -> KilogramPerCubicMetre:
     """Density of water at atmospheric pressure.
 
-    Examples
-    --------
     >>> round(water_density(20), 1)
     998.2
     """
@@ -39,8 +37,6 @@ def water_density(water_degc: Annotated[DegC, In("0 to 100")]) -> KilogramPerCub
 def vapour_pressure(water_degc: Annotated[DegC, In("0 to 200")]) -> Pascal:
     """Absolute pressure at which water boils.
 
-    Examples
-    --------
     >>> round(vapour_pressure(20))
     2339
     """

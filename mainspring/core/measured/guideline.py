@@ -39,8 +39,6 @@ def baseline_line(
 ) -> Straight:
     """A baseline of energy against what was moved.
 
-    Examples
-    --------
     >>> [round(v, 6) for v in baseline_line([1, 2, 3], [10, 12, 14])]
     [2.0, 8.0, 1.0]
     """
@@ -61,8 +59,6 @@ def fit_variation(
 ) -> Percent:
     """Coefficient of variation of the root mean square error, CV(RMSE).
 
-    Examples
-    --------
     >>> round(fit_variation([10, 12, 14, 12], [10, 12, 13, 13], 2), 4)
     0.0833
     """
@@ -80,8 +76,6 @@ def fit_bias(
 ) -> Percent:
     """Normalised mean bias error, measured less fitted; nought by construction where the fit has a constant.
 
-    Examples
-    --------
     >>> round(fit_bias([10, 12, 14, 12], [10, 12, 13, 12], 1), 4)
     0.0278
     """
@@ -94,8 +88,6 @@ def fit_bias(
 def lag_one(residuals: Annotated[Sequence[Joule], In("of energies, or of powers alike, in order of time")]) -> Ratio:
     """How much a residual says of the next one.
 
-    Examples
-    --------
     >>> round(lag_one([1, 1, -1, -1]), 2)
     0.25
     """
@@ -111,8 +103,6 @@ def effective_points(
 ) -> Count:
     """How many independent points correlated ones are worth.
 
-    Examples
-    --------
     >>> round(effective_points(365, 0.4), 3)
     156.429
     """
@@ -123,8 +113,6 @@ def effective_points(
 def monthly_factor(months: Annotated[Count, In("of the reporting period", "M", above=0)]) -> Ratio:
     """What takes the place of 1.26 where the data are monthly.
 
-    Examples
-    --------
     >>> round(monthly_factor(12), 5)
     1.30558
     """
@@ -142,8 +130,6 @@ def guideline_uncertainty(
 ) -> Percent:
     """Fractional uncertainty of a saving by the guideline's short formula; effective = points where uncorrelated.
 
-    Examples
-    --------
     >>> round(guideline_uncertainty(1.649, 0.15, 0.3, 365, 156.428571, 365), 5)
     0.08359
     """
@@ -159,8 +145,6 @@ def avoided_energy(
 ) -> Joule:
     """Energy avoided: what the baseline would have taken for what was moved after, less what was taken.
 
-    Examples
-    --------
     >>> float(avoided_energy(2, 8, [1, 2, 3], [5, 5, 5]))
     21.0
     """
@@ -185,8 +169,6 @@ def avoided_energy_spread(
 ) -> Spread:
     """Standard error of a summed saving, exactly by least squares, where residuals are independent.
 
-    Examples
-    --------
     >>> round(avoided_energy_spread([1, 2, 3, 4], [10, 12.1, 14, 15.9], [2, 3], 10, 2.92).standard, 4)
     0.1342
     """
@@ -211,8 +193,6 @@ def spot_saving(
 ) -> Joule:
     """Energy saved at one duty by spot readings of power, over hours that were not measured.
 
-    Examples
-    --------
     >>> round(spot_saving(9700, 6100, 6000 * 3600) / 3.6e6)
     21600
     """
@@ -227,8 +207,6 @@ def bin_saving(
 ) -> Joule:
     """Energy saved in a year, sorted by what the power goes with.
 
-    Examples
-    --------
     >>> float(bin_saving([3600.0], [2000.0], [1000.0]) / 3.6e6)
     1.0
     """

@@ -63,8 +63,6 @@ def saving_uncertainty(
 ) -> Joule:
     """Half the interval in which a measured saving lies.
 
-    Examples
-    --------
     >>> round(saving_uncertainty(2.0, 3.0, 2.0, 4.0, 0.0), 6)
     10.0
     """
@@ -78,8 +76,6 @@ def uncertainty_share(
 ) -> float:
     """Half the interval as a share of the saving [-].
 
-    Examples
-    --------
     >>> float(uncertainty_share(1.0, 4.0))
     0.25
     """

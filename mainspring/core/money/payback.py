@@ -17,8 +17,6 @@ def yearly_money(
 ) -> Money:
     """Worth of a year's saved energy at the marginal price.
 
-    Examples
-    --------
     >>> round(yearly_money(26000 * 3.6e6, 0.18 / 3.6e6))
     4680
     """
@@ -36,8 +34,6 @@ def simple_payback(
     ------
     NoSolution : no saving
 
-    Examples
-    --------
     >>> round(simple_payback(21000, 5156), 4)
     4.0729
     """
@@ -56,8 +52,6 @@ def net_present_value(
 ) -> Money:
     """Present value of the savings less the cost; the first year's saving is not escalated.
 
-    Examples
-    --------
     >>> round(net_present_value(21000, 5156, 0.08, 0.03, 10), 2)
     17928.49
     """
@@ -74,8 +68,6 @@ def uniform_present_value(
 ) -> Ratio:
     """Present value of one unit of money a year.
 
-    Examples
-    --------
     >>> round(uniform_present_value(0.08, 10), 5)
     6.71008
     """

@@ -17,8 +17,6 @@ def time_of_use_cost(
 ) -> Money:
     """Cost of energy taken in several bands of the day, week and year.
 
-    Examples
-    --------
     >>> round(time_of_use_cost([9000 * 3.6e6, 15000 * 3.6e6], [0.18 / 3.6e6, 0.11 / 3.6e6]), 6)
     3270.0
     """
@@ -39,8 +37,6 @@ def tiered_cost(
     ------
     OutOfRange : limits that do not rise, or not as many as prices
 
-    Examples
-    --------
     >>> round(tiered_cost(5.4e9, [1.8e9, 3.6e9], [0.10 / 3.6e6, 0.20 / 3.6e6]), 6)
     250.0
     """
@@ -60,8 +56,6 @@ def cost_between(
 ) -> Money:
     """What something adds to a bill.
 
-    Examples
-    --------
     >>> float(cost_between(250, 100))
     150.0
     """
@@ -75,8 +69,6 @@ def demand_cost(
 ) -> Money:
     """Demand charge of a year; of differences between two bills what is saved, which may be negative.
 
-    Examples
-    --------
     >>> round(demand_cost([4e3, 4e3, 3e3, 2e3, 0, -400, -400, -400, 0, 2e3, 3e3, 4e3], 12e-3), 6)
     249.6
     """
@@ -91,8 +83,6 @@ def ratcheted_demand(
 ) -> InputWatt:
     """Demand that is billed where a share of the highest of the months before holds.
 
-    Examples
-    --------
     >>> float(ratcheted_demand(60e3, 100e3, 0.8))
     80000.0
     """
@@ -105,8 +95,6 @@ def blended_price(
 ) -> MoneyPerJoule:
     """Mean price of all that a bill names: not what a saved kilowatt-hour is worth.
 
-    Examples
-    --------
     >>> round(blended_price(4110, 36000 * 3.6e6) * 3.6e6, 5)
     0.11417
     """

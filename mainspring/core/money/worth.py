@@ -37,8 +37,6 @@ def present_value_of_savings(
 ) -> Money:
     """Present value of the savings of all years, upkeep taken off.
 
-    Examples
-    --------
     >>> round(present_value_of_savings(5156, 0.08, 0.03, 10), 2)
     38928.49
     """
@@ -51,8 +49,6 @@ def savings_to_investment(
 ) -> Ratio:
     """Savings to investment: above 1 it pays within the years counted.
 
-    Examples
-    --------
     >>> round(savings_to_investment(38928.489, 21000), 5)
     1.85374
     """
@@ -81,8 +77,6 @@ def internal_rate_of_return(
     ------
     NoSolution : the savings never pay the cost
 
-    Examples
-    --------
     >>> round(internal_rate_of_return(21000, 5156, 0.03, 10), 6)
     0.235809
     """
@@ -105,8 +99,6 @@ def modified_rate_of_return(
     ------
     NoSolution : nothing comes in
 
-    Examples
-    --------
     >>> round(modified_rate_of_return(21000, 5156, 0.08, 0.03, 10), 6)
     0.148758
     """
@@ -135,8 +127,6 @@ def discounted_payback(
     ------
     NoSolution : not within the years counted
 
-    Examples
-    --------
     >>> round(discounted_payback(21000, 5156, 0.08, 0.03, 10), 4)
     4.8075
     """
@@ -157,8 +147,6 @@ def escalated_present_value(
 ) -> Ratio:
     """Present value of one unit of money a year that escalates, the first year's escalated already.
 
-    Examples
-    --------
     >>> round(escalated_present_value(0.08, 0.03, 10), 5)
     7.77664
     """
@@ -173,8 +161,6 @@ def rising_present_value(
 ) -> Ratio:
     """Present value of one unit of money a year that escalates from the second year on, as all worth here counts.
 
-    Examples
-    --------
     >>> round(rising_present_value(0.08, 0.03, 10), 5)
     7.55013
     """
@@ -187,8 +173,6 @@ def capital_recovery(
 ) -> Ratio:
     """What of a sum is due every year so that it is paid with interest.
 
-    Examples
-    --------
     >>> round(capital_recovery(0.08, 10), 6)
     0.149029
     """
@@ -202,8 +186,6 @@ def real_rate(
 ) -> Percent:
     """Rate with inflation taken out.
 
-    Examples
-    --------
     >>> round(real_rate(0.08, 0.025), 6)
     0.053659
     """
@@ -217,8 +199,6 @@ def break_even_share(
 ) -> Ratio:
     """Share of the hours, all levels alike, at which the savings just pay the cost in the years counted.
 
-    Examples
-    --------
     >>> round(break_even_share(21000, 38928.49), 4)
     0.5395
     """

@@ -34,8 +34,6 @@ def annulus_velocity(
 ) -> MetrePerSecond:
     """Speed of the water past a submersible motor in a casing or sleeve.
 
-    Examples
-    --------
     >>> round(annulus_velocity(10 / 3600, 0.15408, 0.095), 4)
     0.2403
     """
@@ -51,8 +49,6 @@ def flow_for_velocity(
 ) -> CubicMetrePerSecond:
     """Flow that passes a submersible motor at a velocity.
 
-    Examples
-    --------
     >>> round(flow_for_velocity(0.15, 0.20274, 0.137) * 3600, 2)
     9.47
     """
@@ -68,8 +64,6 @@ def sleeve_bore(
 ) -> Diameter:
     """Largest inside diameter of a flow sleeve that keeps a velocity past the motor.
 
-    Examples
-    --------
     >>> round(sleeve_bore(0.003, 0.137, 0.15), 4)
     0.2103
     """
@@ -84,8 +78,6 @@ def sleeve_bore(
 def least_cooling_velocity(motor_diameter: Annotated[Diameter, In("outside", above=0)]) -> MetrePerSecond:
     """Velocity a water-cooled submersible motor needs in cool water.
 
-    Examples
-    --------
     >>> round(least_cooling_velocity(0.137), 2)
     0.15
     """
@@ -96,8 +88,6 @@ def least_cooling_velocity(motor_diameter: Annotated[Diameter, In("outside", abo
 def square_law_torque(speed_ratio: Annotated[Ratio, In("of full speed", "s")]) -> Percent:
     """Torque of a centrifugal machine at a speed, as a share of full.
 
-    Examples
-    --------
     >>> float(square_law_torque(0.5))
     0.25
     """
@@ -112,8 +102,6 @@ def square_law_torque(speed_ratio: Annotated[Ratio, In("of full speed", "s")]) -
 def torque_limit_self_ventilated(speed_ratio: Annotated[Ratio, In("of rated speed, above 0")]) -> Percent:
     """Torque a motor with its own shaft fan may give for ever at a speed, as a share of rated.
 
-    Examples
-    --------
     >>> float(torque_limit_self_ventilated(0.5))
     0.82
     """
@@ -128,8 +116,6 @@ def square_law_copper_loss(
 ) -> Percent:
     """Winding loss on a square-law load at a speed, as a share of rated.
 
-    Examples
-    --------
     >>> round(square_law_copper_loss(0.5, 0.35), 3)
     0.177
     """
@@ -148,8 +134,6 @@ def winding_temperature(
 ) -> DegC:
     """Mean temperature of a winding from its resistance.
 
-    Examples
-    --------
     >>> round(winding_temperature(1.2, 22, 1.55), 2)
     96.81
     """
@@ -163,8 +147,6 @@ def temperature_rise(
 ) -> Kelvin:
     """Rise over the surroundings.
 
-    Examples
-    --------
     >>> float(temperature_rise(96.8, 25))
     71.8
     """
@@ -179,8 +161,6 @@ def temperature_rise(
 def insulation_limit(insulation: Annotated[str, In("B, F or H")]) -> DegC:
     """Hottest spot that an insulation class allows.
 
-    Examples
-    --------
     >>> float(insulation_limit("F"))
     155.0
     """
@@ -197,8 +177,6 @@ def rise_at_load(
 ) -> Kelvin:
     """Winding rise at part load, losses part fixed and part with the square of load.
 
-    Examples
-    --------
     >>> round(rise_at_load(80, 0.9), 3)
     70.272
     """
@@ -211,8 +189,6 @@ def service_factor_power(
 ) -> Watt:
     """Power a service factor allows on sine supply; on a drive count 1.0.
 
-    Examples
-    --------
     >>> round(service_factor_power(25, 1.15), 6)
     28.75
     """
@@ -226,8 +202,6 @@ def inverter_motor_loss(
 ) -> Watt:
     """Motor loss on a drive's output.
 
-    Examples
-    --------
     >>> round(inverter_motor_loss(2051.3), 1)
     2359.0
     """
@@ -238,8 +212,6 @@ def inverter_motor_loss(
 def motor_peak_withstand(rated_voltage: Annotated[Volt, In("up to 600", "V")]) -> Volt:
     """Peak voltage an inverter-duty motor stands.
 
-    Examples
-    --------
     >>> round(motor_peak_withstand(460))
     1426
     """

@@ -18,8 +18,6 @@ def line_current(
 ) -> Ampere:
     """Line current of a three-phase motor from its shaft power.
 
-    Examples
-    --------
     >>> round(line_current(7456.9987, 460, 0.83, 0.917), 3)
     12.297
     """
@@ -35,8 +33,6 @@ def power_from_plate(
 ) -> Watt:
     """Shaft power that a plate's volts and amps amount to.
 
-    Examples
-    --------
     >>> round(power_from_plate(400, 11.1, 0.83, 0.896))
     5719
     """
@@ -52,8 +48,6 @@ def implied_power_factor(
 ) -> Ratio:
     """Power factor that a plate's power, volts, amps and efficiency imply; no real one exceeds 1.
 
-    Examples
-    --------
     >>> round(implied_power_factor(18642.4968, 460, 34, 0.936), 4)
     0.7352
     """
@@ -66,8 +60,6 @@ def apparent_power(
 ) -> VoltAmpere:
     """Apparent power of a three-phase load.
 
-    Examples
-    --------
     >>> round(apparent_power(460, 34))
     27089
     """
@@ -90,8 +82,6 @@ def table_full_load_current(
     ------
     OutOfRange : size or voltage not in the table
 
-    Examples
-    --------
     >>> float(table_full_load_current(25 * 745.69987, 460))
     34.0
     """
@@ -115,8 +105,6 @@ def table_full_load_current(
 def next_standard_horsepower(power: Annotated[Watt, In("needed at the shaft, and up to 200 hp", above=0)]) -> Watt:
     """Next standard NEMA motor rating not below a power.
 
-    Examples
-    --------
     >>> round(next_standard_horsepower(8.2 * 745.69987) / 745.69987, 3)
     10.0
     """
@@ -141,8 +129,6 @@ def usual_full_load_current(
     ------
     OutOfRange : a size outside the tables
 
-    Examples
-    --------
     >>> round(usual_full_load_current(5500, 400), 1)
     11.5
     >>> round(usual_full_load_current(7.5 * 745.7, 460, 60), 1)
@@ -169,8 +155,6 @@ def single_phase_power_from_plate(
 ) -> Watt:
     """Shaft power that a single-phase plate's other values imply.
 
-    Examples
-    --------
     >>> round(single_phase_power_from_plate(230, 8, 0.9, 0.67))
     1110
     """
@@ -186,8 +170,6 @@ def single_phase_current(
 ) -> Ampere:
     """Line current of a single-phase motor at a shaft power.
 
-    Examples
-    --------
     >>> round(single_phase_current(1100, 230, 0.9, 0.67), 2)
     7.93
     """

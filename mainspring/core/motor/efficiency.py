@@ -27,8 +27,6 @@ def ie_efficiency(
     ------
     OutOfRange : class, poles or size not in the table (use ie_efficiency_fit between sizes)
 
-    Examples
-    --------
     >>> float(ie_efficiency(7500, 4, "IE3"))
     0.904
     """
@@ -63,8 +61,6 @@ def ie_efficiency_fit(
     ------
     OutOfRange : outside the fit
 
-    Examples
-    --------
     >>> round(ie_efficiency_fit(10_000, 4, "IE3"), 6)
     0.911831
     """
@@ -91,8 +87,6 @@ def nema_efficiency(
     ------
     OutOfRange : not in the table
 
-    Examples
-    --------
     >>> round(nema_efficiency(25 * 745.69987, 4), 4)
     0.936
     """
@@ -117,8 +111,6 @@ def nema_efficiency(
 def nema_minimum_efficiency(nominal: Annotated[Percent, In("nominal efficiency, a rung of the ladder")]) -> Percent:
     """Guaranteed minimum efficiency that goes with a nominal one.
 
-    Examples
-    --------
     >>> float(nema_minimum_efficiency(0.917))
     0.902
     """
@@ -149,8 +141,6 @@ def loss_split(
     ------
     NoSolution : the pair is inconsistent (a loss would be negative)
 
-    Examples
-    --------
     >>> [round(v, 6) for v in loss_split(0.936, 0.941)]
     [0.019572, 0.048804]
     """
@@ -177,8 +167,6 @@ def part_load_efficiency(
     ------
     OutOfRange : load not above 0 or above 2
 
-    Examples
-    --------
     >>> round(part_load_efficiency(0.5, 0.0195723511, 0.0488037172), 5)
     0.94025
     """
@@ -201,8 +189,6 @@ def motor_loss_at_speed(
 ) -> Watt:
     """Loss of a motor on a drive: what is constant at full speed falls with speed, between f and f² of iron.
 
-    Examples
-    --------
     >>> round(motor_loss_at_speed(0.02, 0.05, 1.0, 1.0, 10000), 3)
     700.0
     """
@@ -217,8 +203,6 @@ def best_load(
 ) -> Ratio:
     """Load at which a motor's efficiency peaks.
 
-    Examples
-    --------
     >>> round(best_load(0.0195723511, 0.0488037172), 4)
     0.6333
     """
@@ -232,8 +216,6 @@ def part_load_power_factor(
 ) -> Ratio:
     """Power factor of an induction motor at part load, magnetising current held constant.
 
-    Examples
-    --------
     >>> round(part_load_power_factor(0.85, 0.5), 3)
     0.628
     """
@@ -259,8 +241,6 @@ def class_efficiency(
     ------
     OutOfRange : the tables do not cover it
 
-    Examples
-    --------
     >>> round(class_efficiency(2200, 4, "IE3", 60.0), 3)
     0.895
     """
@@ -289,8 +269,6 @@ def listed_horsepower(
     ------
     OutOfRange : beyond the table
 
-    Examples
-    --------
     >>> round(listed_horsepower(2200) / 745.69987, 6)
     3.0
     """

@@ -16,8 +16,6 @@ def reflected_inertia(
 ) -> Inertia:
     """Inertia of a belt-driven machine as the motor's shaft feels it.
 
-    Examples
-    --------
     >>> round(reflected_inertia(150, 900, 1750), 2)
     39.67
     """
@@ -32,8 +30,6 @@ def acceleration_time(
 ) -> Second:
     """Time in which a torque changes the speed of an inertia.
 
-    Examples
-    --------
     >>> round(acceleration_time(6.321, 1750, 54.233), 2)
     21.36
     """
@@ -57,8 +53,6 @@ def run_up_time(
     ------
     NoSolution : the load takes all the torque before the speed is reached
 
-    Examples
-    --------
     >>> round(run_up_time(1.0, 1500.0, 100.0, 0.9), 3)
     2.363
     """
@@ -82,8 +76,6 @@ def braking_torque_without_chopper(
 ) -> NewtonMetre:
     """Braking torque of a drive without a brake resistor, before its bus trips on overvoltage.
 
-    Examples
-    --------
     >>> round(braking_torque_without_chopper(15_000, 1470), 2)
     14.62
     """
@@ -99,8 +91,6 @@ def rotor_inertia_estimate(
 ) -> Inertia:
     """Rotor inertia of a motor whose data sheet is not at hand.
 
-    Examples
-    --------
     >>> round(rotor_inertia_estimate(15_000, 4), 3)
     0.144
     """
@@ -119,8 +109,6 @@ def largest_load_inertia(
 ) -> Inertia:
     """Largest load inertia a standard motor may start across the line: matters in bypass.
 
-    Examples
-    --------
     >>> round(largest_load_inertia(7457, 1800) / 0.0421401, 1)
     51.4
     """

@@ -18,8 +18,6 @@ def insulation_temperature_factor(
 ) -> Ratio:
     """What brings an insulation resistance to 40 °C: it halves for each 10 K that the winding is warmer.
 
-    Examples
-    --------
     >>> round(insulation_temperature_factor(25), 5)
     0.35355
     """
@@ -33,8 +31,6 @@ def insulation_at_40(
 ) -> InsulationOhm:
     """Insulation resistance as it would read with the winding at 40 °C.
 
-    Examples
-    --------
     >>> round(insulation_at_40(100e6, insulation_temperature_factor(25)) / 1e6, 3)
     35.355
     """
@@ -52,8 +48,6 @@ def least_at(
 ) -> InsulationOhm:
     """Least reading at the winding's own temperature.
 
-    Examples
-    --------
     >>> round(least_at(5e6, 0.25))
     20000000
     """
@@ -72,8 +66,6 @@ def insulation_least(rated_volts: Annotated[Volt, In("of the motor", above=0)]) 
     ------
     OutOfRange : above 1 kV, where form-wound machines want 100 MΩ and a specialist
 
-    Examples
-    --------
     >>> insulation_least(400) / 1e6
     5.0
     """

@@ -18,8 +18,6 @@ def three_phase_input_power(
 ) -> InputWatt:
     """Input power from mean line volts, mean amps and mean power factor.
 
-    Examples
-    --------
     >>> round(three_phase_input_power(469.6667, 37, 0.7633))
     22975
     """
@@ -34,8 +32,6 @@ def load_by_input_power(
 ) -> Percent:
     """Motor load from input power against rated input power, efficiency taken as at full load.
 
-    Examples
-    --------
     >>> round(load_by_input_power(22970, 40 * 745.69987, 0.902), 4)
     0.6946
     """
@@ -59,8 +55,6 @@ def load_by_power_and_losses(
     ------
     NoSolution : less power than the motor's own constant losses
 
-    Examples
-    --------
     >>> round(load_by_power_and_losses(12000, 18642.5, 0.0195723511, 0.0488037172) * 18.6425, 4)
     11.3008
     """
@@ -91,8 +85,6 @@ def load_by_slip(
     ------
     OutOfRange : no rated slip
 
-    Examples
-    --------
     >>> round(load_by_slip(1800, 1770, 1750, 460, 480), 4)
     0.6533
     """
@@ -119,8 +111,6 @@ def slip_load_bounds(
 ) -> LoadBounds:
     """Bounds of a load estimated by slip, from the tolerance allowed on rated slip.
 
-    Examples
-    --------
     >>> [round(b, 3) for b in slip_load_bounds(26 / 35)]
     [0.619, 0.929]
     """
@@ -137,8 +127,6 @@ def load_by_current(
 ) -> Percent:
     """Motor load from amps in proportion; only above half load, at no load it still reads 30 to 50 %.
 
-    Examples
-    --------
     >>> round(load_by_current(28, 34, 470, 460), 4)
     0.8414
     """
@@ -157,8 +145,6 @@ def load_by_current_less_no_load(
     ------
     OutOfRange : currents in the wrong order
 
-    Examples
-    --------
     >>> round(load_by_current_less_no_load(24, 34, 12), 4)
     0.6534
     """
@@ -177,8 +163,6 @@ def no_load_current(
 ) -> Ampere:
     """Estimated magnetising current of an induction motor from its plate.
 
-    Examples
-    --------
     >>> round(no_load_current(11.1, 0.83), 2)
     6.19
     """
@@ -196,8 +180,6 @@ def current_at_load(
 ) -> Ampere:
     """Motor current at a torque, flux held constant by the drive.
 
-    Examples
-    --------
     >>> round(current_at_load(6.19, 11.1, 1.0), 2)
     11.1
     """
@@ -211,8 +193,6 @@ def current_at_torque(
 ) -> Ampere:
     """Current of a permanent-magnet motor at a torque.
 
-    Examples
-    --------
     >>> float(current_at_torque(10, 0.5))
     5.0
     """
@@ -226,8 +206,6 @@ def power_at_load(
 ) -> Watt:
     """Shaft power of a motor at a share of its load.
 
-    Examples
-    --------
     >>> float(power_at_load(0.6, 10000))
     6000.0
     """

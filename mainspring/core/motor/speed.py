@@ -21,8 +21,6 @@ def synchronous_speed(
     ------
     OutOfRange : frequency not above 0, poles that no motor has
 
-    Examples
-    --------
     >>> float(synchronous_speed(60, 4))
     1800.0
     """
@@ -37,8 +35,6 @@ def slip(
 ) -> Percent:
     """Slip as a fraction of synchronous speed.
 
-    Examples
-    --------
     >>> round(slip(1800, 1750), 5)
     0.02778
     """
@@ -59,8 +55,6 @@ def pole_count(
     ------
     OutOfRange : speed above that of a 2-pole motor, or not above 0
 
-    Examples
-    --------
     >>> int(pole_count(50, 850))
     6
     """
@@ -81,8 +75,6 @@ def speed_on_drive(
 ) -> RevPerMin:
     """Shaft speed on a drive at a given output frequency and torque.
 
-    Examples
-    --------
     >>> float(speed_on_drive(45, 4, 60, 1750, 1.0))
     1300.0
     """
@@ -97,8 +89,6 @@ def shaft_torque(
 ) -> NewtonMetre:
     """Torque at a shaft from power and speed.
 
-    Examples
-    --------
     >>> round(shaft_torque(18642.5, 1765), 2)
     100.86
     """
@@ -111,8 +101,6 @@ def emf_at_speed(
 ) -> Volt:
     """Back-EMF of a permanent-magnet motor at a speed.
 
-    Examples
-    --------
     >>> float(emf_at_speed(120, 3000))
     360.0
     """

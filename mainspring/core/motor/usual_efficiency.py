@@ -27,8 +27,6 @@ def usual_motor_efficiency(
     ------
     OutOfRange : below 1 hp or above 2000 hp, which the fit does not cover
 
-    Examples
-    --------
     >>> round(usual_motor_efficiency(137 * 745.69987), 4)
     0.9129
     """
@@ -56,8 +54,6 @@ def underloaded_efficiency_factor(
     It jumps by up to 3 % where the graph becomes flat; with the plate's three-quarter-load efficiency the two-loss
     model is better.
 
-    Examples
-    --------
     >>> round(underloaded_efficiency_factor(745.69987, 0.5), 5)
     0.87052
     """

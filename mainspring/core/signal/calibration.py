@@ -44,8 +44,6 @@ def calibrate(
     ------
     OutOfRange : fewer than two points, or unequal numbers
 
-    Examples
-    --------
     >>> up = (0.00402, 0.00801, 0.01199, 0.01598, 0.01999)
     >>> round(calibrate((0, 0.25, 0.5, 0.75, 1), up, up).largest_error * 100, 4)
     0.125
@@ -79,8 +77,6 @@ def height_of_offset(
 ) -> float:
     """Column of water that an offset of a pressure input stands for [m].
 
-    Examples
-    --------
     >>> round(height_of_offset(0.05, 0, 1e6), 2)
     5.11
     """

@@ -33,8 +33,6 @@ def signal_of_pressure(
 ) -> SignalAmpere:
     """Loop current of a two-wire 4–20 mA transmitter.
 
-    Examples
-    --------
     >>> round(signal_of_pressure(60, 0, 150) * 1000, 3)
     10.4
     """
@@ -53,8 +51,6 @@ def pressure_of_signal(
 ) -> Pascal:
     """Value that a 4–20 mA loop current stands for.
 
-    Examples
-    --------
     >>> round(pressure_of_signal(0.0128, 0, 10), 4)
     5.5
     """
@@ -70,8 +66,6 @@ def implied_span(
 ) -> Pascal:
     """Span that a transmitter must have, from a gauge reading and its current at the same moment.
 
-    Examples
-    --------
     >>> round(implied_span(400_000, 0, 0.0104))
     1000000
     """
@@ -87,8 +81,6 @@ def percent_of_span(
 ) -> Percent:
     """Where a value lies in the transmitter's range.
 
-    Examples
-    --------
     >>> round(percent_of_span(62, 0, 100), 3)
     0.62
     """
@@ -105,8 +97,6 @@ def pressure_at_height(
 ) -> Pascal:
     """Pressure at a point above the gauge.
 
-    Examples
-    --------
     >>> round(pressure_at_height(400_000, 3, 1000) / 1000, 3)
     370.58
     """
@@ -121,8 +111,6 @@ def loop_wire_resistance(
 ) -> Ohm:
     """Resistance of both wires of a signal cable.
 
-    Examples
-    --------
     >>> round(loop_wire_resistance(300, 1e-6), 2)
     10.68
     """
@@ -136,8 +124,6 @@ def loop_resistance(
 ) -> Ohm:
     """Resistance that a two-wire sensor has to drive.
 
-    Examples
-    --------
     >>> float(loop_resistance(10, 250))
     260.0
     """
@@ -154,8 +140,6 @@ def loop_load_limit(
 ) -> Ohm:
     """Largest loop resistance a two-wire transmitter can drive.
 
-    Examples
-    --------
     >>> round(loop_load_limit(24, 10.5), 1)
     627.9
     """
@@ -171,8 +155,6 @@ def share_of_range(
 ) -> Percent:
     """Where a value lies in a sensor's range, whatever it measures.
 
-    Examples
-    --------
     >>> round(share_of_range(4.0, 0.5, 10.5), 3)
     0.35
     """
@@ -188,8 +170,6 @@ def value_of_share(
 ) -> float:
     """What a display should show at a share of a sensor's range, whatever it measures.
 
-    Examples
-    --------
     >>> value_of_share(0.25, 0.0, 16e5)
     400000.0
     """
@@ -203,8 +183,6 @@ def frequency_of_reference(
 ) -> Hertz:
     """Frequency that a scaled speed signal asks for: 0 V is 0 Hz, 5 V 30 Hz, 10 V 60 Hz on a 60 Hz motor.
 
-    Examples
-    --------
     >>> frequency_of_reference(0.5, 60.0)
     30.0
     """
@@ -223,8 +201,6 @@ def between_limits(
     ------
     OutOfRange : the lowest speed is above the highest
 
-    Examples
-    --------
     >>> between_limits(60.0, 20.0, 55.0)
     55.0
     """
@@ -236,8 +212,6 @@ def between_limits(
 def signal_of_share(share_of_range: Annotated[Percent, In("0 to 1 within the range", "x")]) -> SignalAmpere:
     """Loop current of a 4–20 mA transmitter at a share of its range.
 
-    Examples
-    --------
     >>> round(signal_of_share(0.35) * 1000, 2)
     9.6
     """
@@ -251,8 +225,6 @@ def volts_of_share(
 ) -> Volt:
     """Volts of a 0–10 V or 2–10 V sensor at a share of its range.
 
-    Examples
-    --------
     >>> float(volts_of_share(0.375, 2.0))
     5.0
     """
@@ -269,8 +241,6 @@ def value_of_volts(
 ) -> float:
     """Value that a voltage signal stands for, in the unit of the range.
 
-    Examples
-    --------
     >>> round(value_of_volts(6.2, -50, 450), 3)
     260.0
     """
@@ -289,8 +259,6 @@ def input_resolution(
 ) -> float:
     """Smallest step an analogue input can tell, in the unit of the range.
 
-    Examples
-    --------
     >>> round(input_resolution(0, 10), 5)
     0.00305
     """
@@ -306,8 +274,6 @@ def loop_volts(
 ) -> float:
     """Volts of a loop current across a resistor [V].
 
-    Examples
-    --------
     >>> float(loop_volts(0.020, 250))
     5.0
     """
@@ -322,8 +288,6 @@ def combined_error(
 ) -> Percent:
     """Error of a measuring chain as a share of span.
 
-    Examples
-    --------
     >>> round(combined_error(0.005, 0.004, 0.002), 5)
     0.00671
     """

@@ -16,8 +16,6 @@ STEP = 1e-4  # of a value, by which it is moved to see what follows
 def root_sum_of_squares(parts: Annotated[Sequence[Ratio], In("each", atleast=0)]) -> Percent:
     """Uncertainty from independent parts that add up, all of one kind and at one level.
 
-    Examples
-    --------
     >>> round(root_sum_of_squares([0.0636590067, 0.05]), 7)
     0.0809473
     """
@@ -36,8 +34,6 @@ def uncertainty_of_difference(
     ------
     OutOfRange : nothing saved
 
-    Examples
-    --------
     >>> round(uncertainty_of_difference(9700, 6100, 0.02), 7)
     0.063659
     """
@@ -49,8 +45,6 @@ def uncertainty_of_difference(
 def rectangular_uncertainty(limit: Annotated[Percent, In("largest error promised", "a", atleast=0)]) -> Percent:
     """Standard uncertainty of a reading whose maker promises no more than a limit of error.
 
-    Examples
-    --------
     >>> round(rectangular_uncertainty(0.02), 5)
     0.01155
     """
@@ -68,8 +62,6 @@ def student_t(
 ) -> Ratio:
     """How many standard uncertainties an interval is wide on each side.
 
-    Examples
-    --------
     >>> round(student_t(0.9, 10), 5)
     1.81246
     """
@@ -82,8 +74,6 @@ def student_t(
 def coverage_factor(confidence: Annotated[Percent, In("two-sided", above=0, below=1)]) -> Ratio:
     """How many standard uncertainties an interval is wide where they are well known.
 
-    Examples
-    --------
     >>> round(coverage_factor(0.95), 3)
     1.96
     """
@@ -111,8 +101,6 @@ def combined_estimate(
 ) -> Combined:
     """The mean of several estimates, each weighed by its standard uncertainty.
 
-    Examples
-    --------
     >>> [round(v, 4) for v in combined_estimate([0.80, 0.86], [0.02, 0.06])]
     [0.806, 0.019, 0.9487]
     """
@@ -137,8 +125,6 @@ def sample_size(
 ) -> Count:
     """How many of very many alike have to be measured.
 
-    Examples
-    --------
     >>> float(sample_size(1.645, 0.5, 0.1))
     68.0
     """
@@ -152,8 +138,6 @@ def finite_sample_size(
 ) -> Count:
     """How many of a few alike have to be measured.
 
-    Examples
-    --------
     >>> float(finite_sample_size(68, 100))
     41.0
     """
@@ -194,8 +178,6 @@ def propagated_uncertainty(
 ) -> Percent:
     """Standard uncertainty of a figure from how it moves with each input and how uncertain each is.
 
-    Examples
-    --------
     >>> round(propagated_uncertainty([2.0, 1.0], [0.03, 0.08]), 4)
     0.1
     """
@@ -219,8 +201,6 @@ def half_width(
 ) -> Percent:
     """Half the width of an interval.
 
-    Examples
-    --------
     >>> float(half_width(0.02, 2))
     0.04
     """

@@ -41,8 +41,6 @@ def speed_at_rated_slip(
 ) -> RevPerMin:
     """Speed that the motor would have at full load at the frequency of the moment.
 
-    Examples
-    --------
     >>> float(speed_at_rated_slip(1500, 1500, 1445))
     1445.0
     """
@@ -55,8 +53,6 @@ def flux_of(
 ) -> VoltPerHertz:
     """Flux of a motor, as volts for each hertz.
 
-    Examples
-    --------
     >>> float(flux_of(400, 50))
     8.0
     """
@@ -69,8 +65,6 @@ def end_of_interval(
 ) -> Percent:
     """Upper end of an interval; with half of it negative the lower one, which is never below nought.
 
-    Examples
-    --------
     >>> round(end_of_interval(0.8, -0.05), 3)
     0.75
     """

@@ -220,8 +220,6 @@ def torque_at_low_speed(
 ) -> Percent:
     """Torque at a low speed of a machine that takes a load at full speed.
 
-    Examples
-    --------
     >>> round(torque_at_low_speed(0.8, 0.25), 3)
     0.2
     """

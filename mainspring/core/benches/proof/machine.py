@@ -27,8 +27,6 @@ def air_to_wire_efficiency(
 ) -> Percent:
     """Useful air power over electrical input.
 
-    Examples
-    --------
     >>> round(air_to_wire_efficiency(5.0, 900.0, 8000.0), 4)
     0.5625
     """
@@ -41,8 +39,6 @@ def deviation(
 ) -> Percent:
     """How far a reading lies from what is expected, as a share of it.
 
-    Examples
-    --------
     >>> round(deviation(29, 30), 4)
     -0.0333
     """

@@ -28,8 +28,6 @@ def level_energy(
 ) -> Joule:
     """Energy at one level of the profile.
 
-    Examples
-    --------
     >>> float(level_energy(1000, 3600))
     3600000.0
     """

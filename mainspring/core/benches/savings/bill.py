@@ -38,8 +38,6 @@ def cost_after_grant(
 ) -> Money:
     """What was spent, less what was granted.
 
-    Examples
-    --------
     >>> float(cost_after_grant(21000, 1000))
     20000.0
     """
@@ -52,8 +50,6 @@ def share_of_hours(
 ) -> HourSecond:
     """A share of the hours of a year.
 
-    Examples
-    --------
     >>> float(share_of_hours(7200.0, 0.5))
     3600.0
     """

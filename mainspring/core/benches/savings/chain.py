@@ -27,8 +27,6 @@ def whole_efficiency(
 ) -> Percent:
     """Efficiency of the whole over a year: what arrives over what is taken.
 
-    Examples
-    --------
     >>> float(whole_efficiency(3.0, 10.0))
     0.3
     """

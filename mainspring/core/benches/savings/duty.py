@@ -34,8 +34,6 @@ CALENDAR = calendar()
 def year_hours(hours: Annotated[Sequence[HourSecond], In("at each flow")]) -> HourSecond:
     """Hours of a year that a duty covers.
 
-    Examples
-    --------
     >>> float(year_hours([3600.0, 7200.0]))
     10800.0
     """

@@ -23,8 +23,6 @@ Where = NDArray[np.bool_]
 def total_cost(parts: Annotated[Sequence[Money], In("")]) -> Money:
     """A bill from its parts.
 
-    Examples
-    --------
     >>> float(total_cost([100, 20]))
     120.0
     """

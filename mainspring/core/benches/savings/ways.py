@@ -26,8 +26,6 @@ def power_of_several(
 ) -> InputWatt:
     """Mean power of several alike that run for a share of the time.
 
-    Examples
-    --------
     >>> float(power_of_several(2, 0.5, 1000))
     1000.0
     """
@@ -42,8 +40,6 @@ def setpoint_at_flow(
 ) -> float:
     """What is held at a flow by a setpoint that falls with it.
 
-    Examples
-    --------
     >>> float(setpoint_at_flow(20, 0.5, 0.5))
     15.0
     """
@@ -262,8 +258,6 @@ def shaft_by_share(
 ) -> Watt:
     """Shaft power at part flow, from that at full flow.
 
-    Examples
-    --------
     >>> float(shaft_by_share(1000, 0.6))
     600.0
     """
