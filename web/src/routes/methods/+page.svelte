@@ -6,6 +6,7 @@
 	import TopBar from '$lib/components/TopBar.svelte';
 	import WorkingSheet from '$lib/components/WorkingSheet.svelte';
 	import { session } from '$lib/session.svelte';
+	import { asTitle } from '$lib/words';
 
 	const reading = new Reading<Schemas['MethodView'][]>();
 	const methods = $derived(reading.value ?? []);
@@ -22,6 +23,7 @@
 			`${m.id} ${m.title} ${m.topic} ${m.source}`.toLowerCase().includes(wanted.toLowerCase())
 		)
 	);
+	const topics = $derived([...Map.groupBy(found, (m) => m.topic)]);
 	const method = $derived(methods.find((m) => m.id === chosen));
 
 	function choose(id: string): void {
@@ -82,13 +84,17 @@
 		<nav aria-label="Methods">
 			<input class="field" placeholder="Find a method …" aria-label="Find a method" bind:value={wanted} />
 			{#if reading.problem}<p class="problem" role="alert">{reading.problem}</p>{/if}
-			{#each found as each, i (each.id)}
-				{#if i === 0 || found[i - 1]?.topic !== each.topic}<h3>{each.topic}</h3>{/if}
-				<button
-					type="button"
-					aria-current={each.id === chosen ? 'true' : undefined}
-					onclick={() => choose(each.id)}>{each.title}</button
-				>
+			{#each topics as [topic, of] (topic)}
+				<details open={wanted.trim() !== '' || topic === method?.topic}>
+					<summary>{asTitle(topic)} <small class="num">{of.length}</small></summary>
+					{#each of as each (each.id)}
+						<button
+							type="button"
+							aria-current={each.id === chosen ? 'true' : undefined}
+							onclick={() => choose(each.id)}>{each.title}</button
+						>
+					{/each}
+				</details>
 			{/each}
 		</nav>
 		<main>
@@ -154,13 +160,24 @@
 		padding: 12px 0 24px;
 	}
 	nav .field {
-		margin: 0 16px;
+		margin: 0 16px 10px;
 		width: calc(100% - 32px);
 		font-family: var(--sans);
 		font-weight: 400;
 	}
-	nav h3 {
-		padding: 12px 16px 3px;
+	summary {
+		display: flex;
+		justify-content: space-between;
+		align-items: center;
+		padding: 0 16px;
+		min-height: 44px;
+		font-weight: 600;
+		cursor: pointer;
+		border-top: 1px solid var(--rule);
+	}
+	summary small {
+		color: var(--ink-3);
+		font-weight: 400;
 	}
 	nav button {
 		display: block;
