@@ -288,7 +288,7 @@ READS = [
     (f"{FILTER}/story", "/story", "Photograph it"),
     (f"{BOOSTER}/handover", "/readiness", "Not ready yet"),
     (f"{BOOSTER}/settings", "/settings", "Motor power"),
-    ("/methods", "/api/methods", "Pump shaft power"),
+    ("/methods", "/api/methods", "Power the motor must deliver"),
     ("/families", "/api/families", "Calder"),
     (f"/site/{demo_id('orrendale')}", "/api/sites/", "Tariff and money"),
 ]
