@@ -13,8 +13,7 @@
 			return { name, energy, loss: energy.value, leaving: left };
 		});
 	});
-	const FULL = 82; // px for the largest input
-	const tall = $derived((value: number) => Math.max(1, (value / most) * FULL));
+	const share = $derived((value: number) => Math.max(0.01, value / most));
 </script>
 
 <div class="chain">
@@ -23,15 +22,17 @@
 	</div>
 	{#each stages as stage, i (stage.name)}
 		<div class="stage">
-			<div class="bar" style:height="{tall(stage.leaving)}px" data-step={i}></div>
-			<div class="loss" style:height="{tall(stage.loss)}px"></div>
+			<div class="bars">
+				<div class="bar" style:--share={share(stage.leaving)} data-step={i}></div>
+				<div class="loss" style:--share={share(stage.loss)}></div>
+			</div>
 			<p>
 				<b>{stage.name}</b><span>−<Num figure={stage.energy} unit={false} digits={3} {open} /></span>
 			</p>
 		</div>
 	{/each}
 	<div class="stage">
-		<div class="bar useful" style:height="{tall(chain.useful.value)}px"></div>
+		<div class="bars"><div class="bar useful" style:--share={share(chain.useful.value)}></div></div>
 		<p>
 			<b>useful</b><span><Num figure={chain.useful} unit={false} digits={3} {open} /></span>
 		</p>
@@ -53,6 +54,10 @@
 	.head span {
 		font-size: var(--t2);
 		color: var(--ink-2);
+	}
+	.bar,
+	.loss {
+		height: calc(82px * var(--share));
 	}
 	.bar {
 		background: var(--steel);
@@ -84,5 +89,23 @@
 	p b {
 		font-weight: 600;
 		color: var(--ink);
+	}
+	/* narrow: the chain lies on its side, a row a stage */
+	@media (max-width: 600px) {
+		.chain {
+			grid-template-columns: minmax(0, 1fr);
+		}
+		.bars {
+			display: flex;
+		}
+		.bar,
+		.loss {
+			height: 16px;
+			width: calc(100% * var(--share));
+		}
+		p {
+			margin: 1px 0 6px;
+			padding: 0;
+		}
 	}
 </style>
