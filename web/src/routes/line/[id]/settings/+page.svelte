@@ -103,7 +103,7 @@
 								{:else}<span class="missing">{session.words(row.missing)}</span>{/if}
 								{#if row.each.length}<small class="num">each: {row.each.join(', ')}</small>{/if}
 							</td>
-							<td><EnteredCell {at} {row} moment="found" /></td>
+							<td data-name="As found"><EnteredCell {at} {row} moment="found" /></td>
 							<td class="r decided">
 								<button
 									type="button"
@@ -114,7 +114,7 @@
 										>{:else}<b>{row.choices[String(row.decided)] ?? row.decided}</b>{/if}</button
 								>
 							</td>
-							<td><EnteredCell {at} {row} moment="left" /></td>
+							<td data-name="As left"><EnteredCell {at} {row} moment="left" /></td>
 							<td class="why"><WhatItDoes {row} {open} take={() => void at.take(row)} /></td>
 						</tr>
 						{#if at.deciding === row.id}
@@ -289,5 +289,56 @@
 		display: block;
 		font-weight: 400;
 		color: var(--ink-3);
+	}
+	/* narrow: a card a setting, nothing to the side */
+	@media (max-width: 600px) {
+		table,
+		tbody,
+		.group,
+		.group th,
+		.deciding,
+		.deciding td {
+			display: block;
+		}
+		thead {
+			display: none;
+		}
+		tr[id]:not(.group) {
+			display: grid;
+			grid-template-columns: minmax(0, 1fr) minmax(0, 1fr);
+			gap: 4px 14px;
+			padding: 12px 0;
+			border-bottom: 1px solid var(--rule-strong);
+		}
+		td {
+			padding: 0;
+			border: 0;
+			min-width: 0;
+		}
+		.r {
+			padding: 0;
+		}
+		.family {
+			display: block;
+			grid-area: 2 / 1;
+			max-width: none;
+		}
+		.decided {
+			grid-area: 2 / 2;
+		}
+		.planned,
+		.called {
+			max-width: none;
+		}
+		td[data-name]::before {
+			content: attr(data-name);
+			display: block;
+			font-size: var(--t1);
+			color: var(--ink-3);
+		}
+		.why {
+			grid-column: 1 / -1;
+			min-width: 0;
+		}
 	}
 </style>
