@@ -4,7 +4,7 @@ from typing import Any
 
 import pytest
 
-from mainspring.core.benches.owner import HELD, owner_words
+from mainspring.core.benches.owner import NBSP, owner_words
 from mainspring.core.benches.savings import Savings, savings_of, tornado_of
 from mainspring.core.benches.spots import spots_of
 from mainspring.core.derived import Derived
@@ -185,7 +185,7 @@ def test_the_owner_is_told_what_the_figures_say(pump: Line, records: dict[str, A
     found = saved(pump)
     words = owner_words(pump, found, None, None)
     assert words is not None
-    told = words.headline.replace(HELD, " ")
+    told = words.headline.replace(NBSP, " ")
     assert "34 % less electricity" in told
     assert "26 000 kWh" in told
     assert "4 700 EUR" in told
