@@ -165,8 +165,9 @@ def test_a_misspelt_trait_is_an_error_wherever_it_stands(booster: Line) -> None:
         Text("Note", when=("fann",))
     with pytest.raises(TypeError, match="no trait is called 'pmup'"):
         check(place="motor", about="it", needs=(), source=COMMON_PRACTICE, only=("pmup",))
+    misspelt = setting("a.b", "A", wrong="", means="A.", only=("loops",))
     with pytest.raises(TypeError, match="no trait is called 'loops'"):
-        setting("a.b", "A", wrong="", only=("loops",))(lambda _line, _derived: None)  # type: ignore[arg-type,return-value]
+        misspelt(lambda _line, _derived: None)  # type: ignore[arg-type,return-value]
     with pytest.raises(TypeError, match="no trait is called 'submersable'"):
         _ = "submersable" in booster.traits
     choices = {n: GROUPS[g].fields[n].choices for g, n in (("motor", "type"), ("drive", "enclosure"))}  # type: ignore[attr-defined]
