@@ -8,6 +8,8 @@ MainspringError
 └── UnknownMethod   (LookupError)  no method of that id
 """
 
+from collections.abc import Callable
+
 from mainspring.core.told import told
 
 
@@ -85,13 +87,25 @@ def check_range(
     if within:
         return
     show = getattr(value, "told", _plainly)  # a figure tells numbers of its kind with their unit
-    bounds = (("above", above), ("from", atleast), ("up to", upto), ("below", below))
-    words = [f"{word} {show(float(bound))}" for word, bound in bounds if bound is not None]
-    words = [" and ".join(words)] if above is not None and below is not None else words
     meant = ""
     if upto == 1 and 1 < value <= 100:
         meant = f"{name}: {value:g} was read as a ratio; write {value:g} % or {value / 100:g}"
-    raise OutOfRange(name, show(float(value)), " ".join(words), meant)
+    allowed = bounds_in_words(show, above=above, atleast=atleast, upto=upto, below=below)
+    raise OutOfRange(name, show(float(value)), allowed, meant)
+
+
+def bounds_in_words(
+    show: Callable[[float], str],
+    *,
+    above: float | None = None,
+    atleast: float | None = None,
+    upto: float | None = None,
+    below: float | None = None,
+) -> str:
+    """Bounds as a refusal and a screen say them: above 0 and below 2, from 0 up to 5; empty where there are none."""
+    bounds = (("above", above), ("from", atleast), ("up to", upto), ("below", below))
+    words = [f"{word} {show(float(bound))}" for word, bound in bounds if bound is not None]
+    return (" and " if above is not None and below is not None else " ").join(words)
 
 
 def _plainly(number: float) -> str:

@@ -16,7 +16,7 @@ from dataclasses import dataclass, field, replace
 from pathlib import Path
 from typing import Any, Literal, ParamSpec, Protocol, TypeVar, get_args, get_origin, get_type_hints, overload
 
-from mainspring.core.errors import MainspringError, OutOfRange, UnknownMethod, check_range
+from mainspring.core.errors import MainspringError, OutOfRange, UnknownMethod, bounds_in_words, check_range
 from mainspring.core.quantity import DIMENSIONS, dimension_of
 
 P = ParamSpec("P")
@@ -207,8 +207,7 @@ class In:
     def allowed(self, dimension: str | None) -> str:
         """The bounds as plain text with the unit, in every unit system; empty where there are none."""
         show = DIMENSIONS[dimension].tellings if dimension else "{:g}".format
-        words = (("above", self.above), ("from", self.atleast), ("up to", self.upto), ("below", self.below))
-        return " ".join(f"{word} {show(bound)}" for word, bound in words if bound is not None)
+        return bounds_in_words(show, above=self.above, atleast=self.atleast, upto=self.upto, below=self.below)
 
 
 @dataclass(frozen=True, eq=False)

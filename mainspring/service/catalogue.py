@@ -105,7 +105,7 @@ class MethodParameterView(BaseModel):
     many: bool
     text: bool
     says: str  # what it is, as the signature has it
-    bounds: str  # in the core's unit; empty where there are none
+    bounds: str  # in every unit system; empty where there are none
 
 
 class MethodView(BaseModel):

@@ -5,7 +5,7 @@ from collections.abc import Mapping
 from dataclasses import dataclass
 from typing import Any, ClassVar, Literal
 
-from mainspring.core.errors import BadEntry, NotKnown, OutOfRange
+from mainspring.core.errors import BadEntry, NotKnown, OutOfRange, bounds_in_words
 from mainspring.core.line.applications import known_trait
 from mainspring.core.method import Figure, Leaf
 from mainspring.core.quantity import DIMENSIONS
@@ -121,9 +121,8 @@ class Quantity(Field):
     def allowed(self) -> str:
         """The bounds in words."""
         show = DIMENSIONS[self.dimension].tellings
-        low = f"above {show(self.above)} " if self.above is not None else ""
-        low = f"from {show(self.atleast)} " if self.atleast is not None else low
-        return f"{low}up to {show(self.upto)}"
+        above = None if self.atleast is not None else self.above
+        return bounds_in_words(show, above=above, atleast=self.atleast, upto=self.upto)
 
 
 class Choice(Field):
