@@ -8,7 +8,8 @@ from mainspring.core.procedure.rules import AllOf, At, NoneLeft, Rules, Text, Wa
 
 def in_force(rules: Rules, evidence: Sequence[Evidence]) -> list[Evidence]:
     """Of a step's evidence in order, what counts now: the latest, or the latest of each part."""
-    mine = [e for e in evidence if e.step == rules.step and e.kind in rules.proving]
+    proving = rules.proving
+    mine = [e for e in evidence if e.step == rules.step and e.kind in proving]
     if mine and rules.forms[mine[-1].kind].leaves_out:
         return mine[-1:]
     mine = [e for e in mine if not rules.forms[e.kind].leaves_out]

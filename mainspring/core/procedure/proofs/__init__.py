@@ -36,21 +36,22 @@ PROOFS: dict[str, Proof] = {
         Photo(),
     )
 }
+_BARE = Step("", "", say(""), "", "")
 _WHY = "why it is left out; it stays on the sheet with your name"
 _NOTE = Form((Why("note", "some words"),), beside=True)
 _LEFT_OUT = Form((Why("reason", _WHY),), leaves_out=True)
+_PICTURE = replace(PROOFS["photo"].forms(_BARE)["photo"], beside=True)
 BESIDE = ("note", "photo")  # kinds that any step takes, beside what proves it
 
 
 def rules_of(step: Step) -> Rules:
     """The rules of a step."""
     never = f"“{step.title}” guards people or machine: it cannot be overridden"
-    photo = replace(PROOFS["photo"].forms(step)["photo"], beside=True)
     left_out = _LEFT_OUT if step.skip and not step.safety else replace(_LEFT_OUT, never=never)
     return Rules(
         step=step.id,
         title=step.title,
-        forms={"note": _NOTE, "photo": photo, "override": left_out, **PROOFS[step.proof].forms(step)},
+        forms={"note": _NOTE, "photo": _PICTURE, "override": left_out, **PROOFS[step.proof].forms(step)},
         after=step.after,
         stops=step.held_by,
         reopens=step.reopens,
@@ -59,8 +60,7 @@ def rules_of(step: Step) -> Rules:
 
 def kinds() -> tuple[str, ...]:
     """Every kind of evidence."""
-    bare = Step("", "", say(""), "", "")
-    found = [kind for proof in PROOFS.values() for kind in proof.forms(bare)]
+    found = [kind for proof in PROOFS.values() for kind in proof.forms(_BARE)]
     return tuple(dict.fromkeys([*found, *BESIDE, "override"]))
 
 

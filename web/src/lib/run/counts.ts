@@ -32,7 +32,7 @@ export const notBack = (rules: Rules, mine: readonly Evidence[]): Evidence[] =>
 export function inForce(rules: Rules, evidence: readonly Evidence[]): Evidence[] {
 	const every = (e: Evidence) => rules.forms[e.kind]?.every ?? false;
 	const leavesOut = (e: Evidence) => rules.forms[e.kind]?.leaves_out ?? false;
-	const all = evidence.filter((e) => proving(rules).includes(e.kind));
+	const all = evidence.filter((e) => rules.forms[e.kind] && !rules.forms[e.kind]?.beside);
 	const last = all.at(-1);
 	if (last && leavesOut(last)) return [last];
 	const mine = all.filter((e) => !leavesOut(e));
@@ -61,8 +61,9 @@ export function lacking(rules: Rules, mine: readonly Evidence[]): string[] {
 		const twice = [...new Set(said.filter((s, i) => said.indexOf(s) !== i))].sort();
 		found.push(...twice.map((s) => ask.unlike.replace('{}', s)));
 	}
-	found.push(...notBack(rules, mine).map((e) => String(e.data['what'])));
-	const again = asks(rules, 'none_left')
+	const lists = asks(rules, 'none_left');
+	for (const ask of lists) found.push(...stillOpen(ask, mine).map((e) => String(e.data[ask.what])));
+	const again = lists
 		.filter(
 			(ask) => !last || mine.some((e) => e.kind === ask.noted && Date.parse(e.at) > Date.parse(last.at))
 		)

@@ -4,6 +4,7 @@
  * tests/data/judgement_cases.json. No kind of proof is known here by name.
  */
 import type { Schemas } from '../api/client';
+import { asTitle } from '../words';
 import { fits, hopeless } from './band';
 import { proving, stillOpen, type Ask, type Evidence, type Form, type Of, type Rules } from './counts';
 import { secondsWaited, type Made } from './waited';
@@ -140,7 +141,7 @@ class Entry {
 		let better = moreOf(ask, this.found);
 		if (!better && rule && !both && left === first && typeof alone === 'number')
 			better = fits(rule, alone, rule.expected) ? first : undefined;
-		if (!better) refuse(capital(`${`${second}_${ask.measures.at(-1) ?? ''}` in this.found ? ask.same : ask.single}.`)); // prettier-ignore
+		if (!better) refuse(asTitle(`${`${second}_${ask.measures.at(-1) ?? ''}` in this.found ? ask.same : ask.single}.`)); // prettier-ignore
 		this.found['better'] = better;
 		this.proves &&= left === better;
 	}
@@ -172,11 +173,9 @@ class Entry {
 	}
 
 	private why(ask: Of<'why'>): void {
-		if (!this.made.note) refuse(`${capital(ask.label)}: ${ask.words}.`);
+		if (!this.made.note) refuse(`${asTitle(ask.label)}: ${ask.words}.`);
 	}
 }
-
-const capital = (text: string): string => text.charAt(0).toUpperCase() + text.slice(1);
 
 function numberIn(ask: Of<'number'>, value: unknown): number {
 	if (typeof value !== 'number' || !(Math.abs(value) < ask.most))
