@@ -1,7 +1,8 @@
 """What follows from a record: each property is one figure, computed on first use; a missing input raises NotKnown."""
 
-from collections.abc import Callable
+from collections.abc import Callable, Mapping, Sequence
 from contextlib import suppress
+from dataclasses import dataclass
 from functools import cached_property
 
 from mainspring.core import practice
@@ -30,7 +31,8 @@ from mainspring.core.hydraulics.affinity import speed_in_rpm
 from mainspring.core.hydraulics.pump_curve import no_flow_speed
 from mainspring.core.hydraulics.system_curve import system_head
 from mainspring.core.hydraulics.tank import starts_per_hour_on_leak, tank_drawdown
-from mainspring.core.line import HOLD, Line
+from mainspring.core.known import KINDS, Estimate, Facts, answers, corrected, estimate, judge, without
+from mainspring.core.line import HOLD, Line, Taken
 from mainspring.core.machine import Fan, Machine, Pump, machine_of
 from mainspring.core.method import Figure, assume, assume_practice, given
 from mainspring.core.motor.cooling import flow_for_velocity, least_cooling_velocity
@@ -43,6 +45,14 @@ from mainspring.core.ratios import difference_of, mean_of, multiple_of, part_of,
 FULL_SPEED = given("full_speed", 1.0, "ratio", "the curve's own speed")
 REACTORS = {"none": 0.0, "line3": 0.03, "line5": 0.05, "dc": 0.03}  # of the drive's base, common practice
 SUBSTANTIAL_FLOW = 1e-7  # m³/s; below it a pump moves nothing and its efficiency is no number
+
+
+@dataclass(frozen=True)
+class Foretold:
+    """A reading to expect, and its standard uncertainty, that of the reading itself included; None where unknown."""
+
+    figure: Figure
+    uncertainty: float | None = None
 
 
 class Derived:
@@ -261,6 +271,66 @@ class Derived:
             raise NotKnown("line.application", "a fan")
         return self.machine
 
+    # as known
+
+    @cached_property
+    def facts(self) -> Facts:
+        """What is promised of the line, as the estimate takes it; NotKnown for what is missing."""
+        motor, machine = self.line.motor, self.machine
+        c0, c1, c2 = machine.curve.parabola
+        magnet = "permanent_magnet" in self.line.traits  # no slip, and the current follows the torque
+        return Facts(
+            air=isinstance(machine, Fan),
+            c0=c0,
+            c1=c1,
+            c2=c2,
+            best_flow=float(machine.best_flow),
+            best_efficiency=float(self.line.machine.best_efficiency),
+            rated_power=float(motor.rated_power),
+            rated_amps=float(motor.rated_current),
+            no_load_amps=0.0 if magnet else float(self.no_load_amps),
+            rpm=float(motor.rated_speed),
+            synchronous=float(motor.rated_speed if magnet else self.synchronous_rpm),
+            frequency=float(motor.rated_frequency),
+            constant_loss=float(self.losses[0]),
+            load_loss=float(self.losses[1]),
+            condition=self.line.value("machine.condition") or "",
+            **machine.promised,
+        )
+
+    @cached_property
+    def estimate(self) -> Estimate:
+        """The line as what was read of it says; NotKnown where too little is promised to compare."""
+        facts = self.facts
+        possible = answers(facts, KINDS)
+        taken = {t.key: t for t in self.line.on_site.taken}
+        for kind in KINDS.values():
+            field = kind.field_of(air=facts.air)
+            if field and self.line.has(field):
+                at = 0.0 if kind.moment else facts.frequency
+                taken[(kind.id, at)] = Taken(kind.id, at, float(self.line.figure(field)))
+        return estimate(facts, tuple(t for t in taken.values() if t.kind in possible))
+
+    @cached_property
+    def trusted(self) -> Estimate | None:
+        """That estimate without a reading which the others name as misread; None while nothing was read, or while what
+        was read is not this line.
+        """
+        try:
+            found = self.estimate
+        except MainspringError:
+            return None
+        verdict = judge(found)
+        if verdict.one_misread:
+            found = without(found, [verdict.misread[0].reading])
+        return found if found.readings and found.fits and not verdict.causes else None
+
+    @cached_property
+    def known(self) -> "Derived":
+        """The same of the line as known; itself while there is nothing to correct it by."""
+        found = self.trusted
+        return self if found is None else Derived(corrected(self.line, found))
+
     @cached_property
     def full_flow(self) -> Figure:
         """Flow at full speed, where the pump meets the system."""
@@ -305,9 +375,14 @@ class Derived:
 
     @cached_property
     def hold_frequency(self) -> Figure:
-        """Drive frequency that holds the setpoint at no demand: as read on site, else by the model."""
+        """Drive frequency that holds the setpoint at no demand: as read on site, else by the line as known."""
         read = self.line.site_reading(HOLD, "frequency", "Frequency that holds at no demand")
-        return self.hold_model if read is None else read
+        return self.hold_known if read is None else read
+
+    @cached_property
+    def hold_known(self) -> Figure:
+        """Drive frequency that holds the setpoint at no demand, by the line as known."""
+        return self.by_readings(self.hold_model, ("hold", 0.0)).figure
 
     @cached_property
     def hold_model(self) -> Figure:
@@ -455,6 +530,11 @@ class Derived:
         return self.pump.pressure_at_gauge(self.pump.head_at(given("no_flow", 0.0, "flow", "valve shut"), ratio))
 
     @cached_property
+    def creeps_known(self) -> Figure:
+        """That pressure by the line as known."""
+        return self.by_readings(self.creeps_to, ("shut_pressure", float(self.low_limit))).figure
+
+    @cached_property
     def wake_at(self) -> Figure:
         """Pressure at which the sleeping drive wakes: in force, else by the wake drop."""
         told = self.line.told("sleep.wake_level", "pressure", "Wake level")
@@ -501,6 +581,38 @@ class Derived:
         return self.pump.pressure_at_gauge(self.pump.head_at(given("no_flow", 0.0, "flow", "everything shut"), speed))
 
     # readings to expect
+
+    def by_readings(self, promised: Figure, key: tuple[str, float]) -> "Foretold":
+        """A promised reading, moved to where all that was read has it, and how far off it may lie."""
+        try:
+            tells = key[0] in answers(self.facts, key[:1])
+        except MainspringError:
+            tells = False
+        return self._moved({key: promised})[key] if tells else Foretold(promised)
+
+    def _moved(self, promised: Mapping[tuple[str, float], Figure]) -> dict[tuple[str, float], "Foretold"]:
+        known = self.trusted
+        try:
+            bands = (known or self.estimate).expected(list(promised)) if known or not self.estimate.readings else None
+        except MainspringError:
+            bands = None
+        if bands is None:
+            return {key: Foretold(figure) for key, figure in promised.items()}
+        found = {}
+        for i, (key, figure) in enumerate(promised.items()):
+            sd = float(bands.uncertainties[i])
+            if known is not None:
+                why = f"what {len(known.readings)} readings of this line move it"
+                moved = given(f"moved_{key[0]}", float(bands.values[i]) - float(figure), figure.dimension or "", why)
+                figure = sum_of(figure, moved)
+            found[key] = Foretold(figure, sd)
+        return found
+
+    def foretold_at(self, frequencies: Sequence[Figure]) -> tuple[dict[str, "Foretold"], ...]:
+        """Readings of a step-up as the line is known, at each frequency: by the plate until something was read."""
+        promised = {(name, float(f)): figure for f in frequencies for name, figure in self.expected_at(f).items()}
+        found = self._moved(promised)
+        return tuple({n: found[(n, at)] for n, at in promised if at == float(f)} for f in frequencies)
 
     def speed_alone_at(self, frequency: Figure) -> Figure:
         """Speed to expect of the motor alone, where nothing is known of what it turns: it slips by a usual load."""

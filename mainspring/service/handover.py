@@ -2,10 +2,9 @@
 
 from dataclasses import dataclass
 
-from mainspring.core.benches.savings import savings_of, worth_as_read
+from mainspring.core.benches.savings import worth_as_read
 from mainspring.core.benches.savings.chain import WORDS
 from mainspring.core.checks import Severity
-from mainspring.core.errors import MainspringError
 from mainspring.core.families.sheet import SetRow
 from mainspring.core.method import Figure, given
 from mainspring.core.procedure import PHASES, PROOFS, StepState, StepStatus, standing, still_behind
@@ -232,10 +231,10 @@ def _measured(opened: Opened, system: str) -> list[tuple[str, str]]:
 
 
 def _savings(opened: Opened, system: str) -> list[tuple[str, str]]:
-    try:
-        found = savings_of(opened.line, opened.assessment.derived)
-    except MainspringError:
+    modelled = opened.judged.modelled
+    if modelled is None:
         return []
+    found = modelled.savings
     worth, by = found.worth, ""
     if (claimed := opened.claimed) is not None:  # money is of what was measured, as on every other page
         saved = given("saved", claimed.data["saved"], "energy", f"measured, claimed by {claimed.by}")

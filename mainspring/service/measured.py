@@ -10,7 +10,6 @@ from pydantic import BaseModel
 
 from mainspring.core.benches.headline import Headline, headline_of, money_ends
 from mainspring.core.benches.plate import plate_of
-from mainspring.core.benches.savings import savings_of
 from mainspring.core.benches.spots import FLOW_METER, HOURS, METER
 from mainspring.core.errors import BadEntry, MainspringError
 from mainspring.core.line import Line
@@ -197,10 +196,7 @@ class Measured:
 
     def _told(self, opened: Opened, made: Claim, view: MeasuredView, ledger: Ledger) -> None:
         """The model beside the claim, and what the claim is worth: the same figures as on every other page."""
-        model = None
-        with contextlib.suppress(MainspringError):
-            model = savings_of(opened.line, opened.assessment.derived)
-        told = headline_of(opened.line, model, made)
+        told = headline_of(opened.line, opened.judged.modelled, made)
         if told is None or view.claim is None:
             return
         if told.modelled is not None:

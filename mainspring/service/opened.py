@@ -14,7 +14,7 @@ from typing import Any, TypeVar
 from peewee import MySQLDatabase
 
 from mainspring.core.assess import Assessment, assess
-from mainspring.core.benches.savings import savings_of
+from mainspring.core.benches.savings import Modelled, modelled_of
 from mainspring.core.errors import MainspringError
 from mainspring.core.families import NEUTRAL, Family
 from mainspring.core.line import NOTHING, Line, OnSite, in_force, parse_line
@@ -56,12 +56,17 @@ class Judged:
     made: dict[str, Any] = field(default_factory=dict)  # what was made of it for the screens
 
     @cached_property
-    def saved(self) -> float | None:
-        """Energy saved a year as modelled [J]; None while it is not known."""
+    def modelled(self) -> Modelled | None:
+        """The saving of a year by the line as known; None while too little is."""
         try:
-            return float(savings_of(self.assessment.line, self.assessment.derived).saved)
+            return modelled_of(self.assessment.derived)
         except MainspringError:
             return None
+
+    @property
+    def saved(self) -> float | None:
+        """Energy saved a year as modelled [J]; None while it is not known."""
+        return None if self.modelled is None else float(self.modelled.savings.saved)
 
 
 @dataclass(frozen=True)

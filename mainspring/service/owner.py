@@ -5,7 +5,7 @@ import contextlib
 from pydantic import BaseModel
 
 from mainspring.core.benches.owner import Owner, owner_words
-from mainspring.core.benches.savings import Savings, savings_of
+from mainspring.core.benches.savings import Modelled
 from mainspring.core.benches.spots import Spots, spots_of
 from mainspring.core.errors import MainspringError, NoSolution
 from mainspring.core.measured.claimed import Claim
@@ -64,12 +64,9 @@ class Owners:
         return owner_words(opened.line, *_known_of(opened, self.measured.claim_of(opened)))
 
 
-def _known_of(opened: Opened, claim: Claim | None) -> tuple[Savings | None, Claim | None, Spots | None]:
+def _known_of(opened: Opened, claim: Claim | None) -> tuple[Modelled | None, Claim | None, Spots | None]:
     """All that is known of a line's saving: by the model, by its logs, by spot readings."""
-    model: Savings | None = None
     spots: Spots | None = None
     with contextlib.suppress(MainspringError):
-        model = savings_of(opened.line, opened.assessment.derived)
-    with contextlib.suppress(MainspringError):
         spots = spots_of(opened.line)
-    return model, claim, spots
+    return opened.judged.modelled, claim, spots

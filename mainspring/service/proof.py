@@ -4,15 +4,20 @@ from datetime import datetime
 
 from pydantic import BaseModel
 
+from mainspring.core import known as as_known
 from mainspring.core.benches.proof import Drift, Estimate, Look, Place, Proof, drift_of, looks_of, proof_of
 from mainspring.core.benches.proof.drift import LABELS, Row
+from mainspring.core.errors import MainspringError
+from mainspring.core.known import estimate, judge, learnt, without
 from mainspring.core.method import Figure
 from mainspring.core.procedure.status import StepStatus
 from mainspring.core.procedure.stay import ROWS, STEP_UP
+from mainspring.core.procedure.telling import taken_of
 from mainspring.service.keys import Of
+from mainspring.service.known import known_view
 from mainspring.service.opened import Opened
 from mainspring.service.present import present
-from mainspring.service.views import FigureView, Ledger
+from mainspring.service.views import FigureView, KnownView, Ledger, Part
 
 PLACES: dict[Place, str] = {"motor": "Motor", "drive": "Drive and its box", "machine": "Machine"}
 NO_ROW = "not known yet: needs the full-speed row of the step-up"
@@ -59,6 +64,7 @@ class VisitRowView(BaseModel):
     readings: dict[str, float]
     off: dict[str, FigureView]
     means: str
+    learnt: list[list[Part]]  # what all readings of that visit say of the machine
 
 
 class DriftView(BaseModel):
@@ -85,6 +91,7 @@ class ProofView(BaseModel):
     missing: str
     places: list[PlaceView]
     drift: DriftView
+    known: KnownView | None
 
 
 def baseline_row(sheet: list[StepStatus]) -> dict[str, float] | None:
@@ -112,7 +119,9 @@ def drift_of_line(opened: Opened) -> Drift | None:
         for e in mine:
             if full is not None and e.data.get("reference") == full:
                 readings = {k: v for k, v in e.data.items() if isinstance(v, float)}
-                last[(step, e.visit or e.id)] = Row(e.at, e.by, purposes.get(e.visit or "", "start-up"), readings)
+                last[(step, e.visit or e.id)] = Row(
+                    e.at, e.by, purposes.get(e.visit or "", "start-up"), readings, e.visit
+                )
     return drift_of(list(last.values()), fan="fan" in opened.line.traits)
 
 
@@ -141,7 +150,8 @@ def proof_view(opened: Opened) -> tuple[ProofView, Ledger]:
             PlaceView(id=place, label=PLACES[place], looks=[_look(ledger, place, look) for look in found])
             for place, found in looks.items()
         ],
-        drift=_drift(ledger, drift_of_line(opened), fan="fan" in line.traits),
+        drift=_drift(ledger, opened),
+        known=known_view(ledger, Of.PROOF / "known", derived),
     )
     return view, ledger
 
@@ -165,7 +175,18 @@ def _look(ledger: Ledger, place: str, look: Look) -> LookView:
     return ledger.show(LookView, look, key, figure=None if look.figure is None else ledger.figure(key, look.figure))
 
 
-def _drift(ledger: Ledger, drift: Drift | None, *, fan: bool) -> DriftView:
+def _known_then(opened: Opened, visit: str | None) -> as_known.Estimate | None:
+    """The line as one visit's readings have it; None where they are of another line."""
+    try:
+        found = estimate(opened.assessment.derived.facts, taken_of(opened.steps, visit))
+    except MainspringError:
+        return None
+    verdict = judge(found)
+    return without(found, [verdict.misread[0].reading]) if verdict.one_misread else found
+
+
+def _drift(ledger: Ledger, opened: Opened) -> DriftView:
+    drift, fan = drift_of_line(opened), "fan" in opened.line.traits
     dimensions = {name: dimension for name, (_, dimension) in LABELS.items()}
     if fan:
         dimensions["pressure"] = "air_pressure"
@@ -175,7 +196,11 @@ def _drift(ledger: Ledger, drift: Drift | None, *, fan: bool) -> DriftView:
 
     def row(row: Row, off: dict[str, FigureView], means: str) -> VisitRowView:
         readings = {k: v for k, v in row.readings.items() if k in labels}
-        return present(None, VisitRowView, row, readings=readings, off=off, means=means)
+        known = _known_then(opened, row.visit)
+        said = [] if known is None else learnt(known)
+        key = Of.PROOF / "drift" / "known" / (row.visit or "first")
+        parts = [ledger.sentence(key / i, sentence) for i, sentence in enumerate(said)]
+        return present(None, VisitRowView, row, readings=readings, off=off, means=means, learnt=parts)
 
     visits = [
         row(v.row, {n: ledger.figure(Of.PROOF / "drift" / i / n, f) for n, f in v.off.items()}, v.means)

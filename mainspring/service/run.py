@@ -12,6 +12,7 @@ from time import CLOCK_BOOTTIME, clock_gettime
 from typing import Any
 
 from mainspring.core.errors import BadEntry
+from mainspring.core.known import NORMAL_95
 from mainspring.core.line import find_field, in_force, parse_line
 from mainspring.core.line.fields import Choice, Quantity
 from mainspring.core.line.record import leaf_value
@@ -34,13 +35,14 @@ from mainspring.core.procedure import (
     table_pattern,
     unseen,
 )
-from mainspring.core.procedure.stay import TOUCHED
+from mainspring.core.procedure.stay import STEP_UP, TOUCHED
 from mainspring.core.progress import HANDED_OVER
 from mainspring.core.settings.kept import KeptSetting
 from mainspring.core.settings.setting import told_label
 from mainspring.service.commands import carry_out
 from mainspring.service.errors import BadRecord, KeptBetween
 from mainspring.service.keys import Key, Of
+from mainspring.service.known import known_view
 from mainspring.service.lines import check_who
 from mainspring.service.opened import Opened, OpenLines, with_site
 from mainspring.service.present import present
@@ -456,6 +458,8 @@ def _table(ledger: Ledger, key: Key, opened: Opened, status: StepStatus) -> Tabl
                 asked=float(reference) not in table.not_asked,
                 id="" if mine is None else mine.id,
                 expected={c: ledger.figure(key / i / c, f) for c, f in expected.items()},
+                half={c: NORMAL_95 * u for c, u in (table.uncertain[i] if table.uncertain else {}).items()},
+                within={c.id: w for c in table.columns if (w := table.within(i, c)) is not None},
                 read=read,
                 by="" if mine is None else mine.by,
                 at=None if mine is None else mine.at,
@@ -469,8 +473,9 @@ def _table(ledger: Ledger, key: Key, opened: Opened, status: StepStatus) -> Tabl
         columns=[ledger.reading(key, c, spans.get(c.id)) for c in table.columns],
         rows=rows,
         missing=table.missing,
-        pattern=ledger.pattern(key, table_pattern(step, status.evidence, opened.line)),
+        pattern=ledger.pattern(key, table_pattern(step, status.evidence, opened.line, opened.assessment.derived)),
         errors={n: ledger.figure(key / n, f) for n, f in errors.items()},
+        known=known_view(ledger, key / "known", opened.assessment.derived) if step.id == STEP_UP else None,
     )
 
 

@@ -3,7 +3,7 @@
 from pydantic import BaseModel
 
 from mainspring.core.benches.headline import Headline, headline_of
-from mainspring.core.benches.savings import Bar, Chain, Level, Part, Savings, savings_of, tornado_of
+from mainspring.core.benches.savings import Bar, Chain, Level, Modelled, Part, Savings, modelled_of, tornado_of
 from mainspring.core.benches.savings.bill import Worth
 from mainspring.core.benches.savings.tariffs import tariff_of
 from mainspring.core.benches.spots import Spots, spots_of
@@ -141,13 +141,15 @@ def savings_view(line: Line, derived: Derived, claim: Claim | None = None) -> tu
     """
     ledger = Ledger()
     by_spots, spots, spots_missing = _spots(ledger, line)
-    found: Savings | None = None
+    modelled: Modelled | None = None
+    missing: list[str] = []
     try:
-        found = savings_of(line, derived)
-        missing = list(found.missing)
+        modelled = modelled_of(derived)
     except MainspringError as gap:
         missing = [gap.tellings]
-    told = headline_of(line, found, claim, by_spots)
+    found = None if modelled is None else modelled.savings
+    missing += found.missing if found else ()
+    told = headline_of(line, modelled, claim, by_spots)
     view = SavingsView(
         known=found is not None,
         missing=missing,
@@ -164,7 +166,7 @@ def savings_view(line: Line, derived: Derived, claim: Claim | None = None) -> tu
         chains=[_chain(ledger, c) for c in found.chains] if found else [],
         bands=_bands(ledger, line),
         tariff=tariff_of(line).says,
-        tornado=[_bar(b) for b in tornado_of(line)] if found else [],
+        tornado=[_bar(b) for b in tornado_of(derived.known.line)] if found else [],
         spots=spots,
         spots_missing=spots_missing,
     )

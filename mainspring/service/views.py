@@ -329,6 +329,8 @@ class RowView(BaseModel):
     asked: bool  # whether the limits in force let it run there
     id: str = ""  # of the evidence in force
     expected: dict[str, FigureView]
+    half: dict[str, float]  # of the 95 % band round what is expected
+    within: dict[str, float]  # farther off is news
     read: dict[str, CellView]
     by: str = ""
     at: datetime | None = None
@@ -345,6 +347,36 @@ class PatternView(BaseModel):
     do: str
 
 
+class ExpectView(BaseModel):
+    """One figure by the plate and by what was read, with both ends of where it lies."""
+
+    id: str
+    label: str
+    plate: FigureView
+    known: FigureView
+    low: FigureView
+    high: FigureView
+
+
+class NextReadingView(BaseModel):
+    """A reading that would tell most of something, and the field of the record or the step at which it is entered."""
+
+    step: str
+    field: str
+    said: list[Part]
+
+
+class KnownView(BaseModel):
+    """What all readings of a line say together."""
+
+    readings: int
+    fits: bool
+    says: PatternView | None
+    learnt: list[list[Part]]
+    next: list[NextReadingView]
+    expects: list[ExpectView]
+
+
 class TableView(BaseModel):
     """A table of readings at references."""
 
@@ -354,6 +386,7 @@ class TableView(BaseModel):
     missing: str
     pattern: PatternView | None
     errors: dict[str, FigureView]
+    known: KnownView | None = None
 
 
 class InstrumentView(BaseModel):

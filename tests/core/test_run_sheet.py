@@ -1,5 +1,6 @@
 """The run sheet of every application: safe order, each kind of proof at both sides, what may be left out, patterns."""
 
+from dataclasses import replace
 from datetime import UTC, datetime, timedelta
 from typing import Any
 
@@ -8,9 +9,9 @@ from hypothesis import HealthCheck, given, settings
 from hypothesis import strategies as st
 
 from mainspring.core.assess import assess
-from mainspring.core.diagnosis import Row, step_up_pattern
+from mainspring.core.derived import Derived
 from mainspring.core.errors import BadEntry
-from mainspring.core.line import Line, parse_line
+from mainspring.core.line import Line, in_force, parse_line
 from mainspring.core.line.applications import APPLICATIONS
 from mainspring.core.procedure import (
     Evidence,
@@ -24,6 +25,7 @@ from mainspring.core.procedure import (
     table_pattern,
 )
 from mainspring.core.procedure.step import YES
+from mainspring.core.procedure.telling import told_on_site
 from mainspring.core.site import clashes
 from mainspring.demo.evidence import answers
 from tests.conftest import line_of
@@ -369,7 +371,7 @@ def _points(step: Step, signal: Any, shown: Any) -> list[Evidence]:
 def test_five_points_name_what_is_wrong(signal: Any, shown: Any, pattern: str, passes: bool, booster: Line) -> None:
     step = plan(booster)["signals.input"]
     rows = _points(step, signal, shown)
-    found = table_pattern(step, rows, booster)
+    found = table_pattern(step, rows, booster, Derived(booster))
     assert found is not None
     assert found.id == pattern
     assert all(e.passed for e in rows) is passes
@@ -411,57 +413,94 @@ def test_an_unscaled_two_volt_reference_reads_twelve_hertz_at_its_zero(records: 
 # step-up
 
 
+def _read_rows(line: Line, changes: dict[tuple[str, float], float], hertz: tuple[float, ...]) -> list[Evidence]:
+    """Rows as the plate has them, some readings moved by a factor (of one row, or of all at 0 Hz)."""
+    step, rows = plan(line)["turn.step_up"], []
+    assert step.table is not None
+    for reference, expected in zip(step.table.references, step.table.expected, strict=True):
+        if float(reference) in hertz:
+            at = float(reference)
+            row = {
+                c: round(float(v) * changes.get((c, at), changes.get((c, 0.0), 1.0)), 3) for c, v in expected.items()
+            }
+            rows.append(judged(step, "row", {"reference": at, **row}))
+    return rows
+
+
+def _told_of(line: Line, rows: list[Evidence]) -> Any:
+    on_site = told_on_site((), {"turn.step_up": tuple(rows)})
+    read = in_force(line, on_site)
+    return table_pattern(plan(read)["turn.step_up"], rows, read, Derived(read))
+
+
+LADDER = (20.0, 30.0, 40.0, 45.0, 50.0)
+
+
 @pytest.mark.common_practice
 @pytest.mark.parametrize(
-    ("off", "fan", "cause"),
+    ("changes", "cause"),
     [
-        ({"speed": 0.001, "current": 0.02, "power": 0.03, "pressure": -0.02}, False, None),
-        ({"speed": 0.021, "power": 0.0, "pressure": 0.0}, False, "speed"),
-        ({"power": -0.15, "pressure": 0.09}, False, "throttled"),
-        ({"power": -0.25, "pressure": 0.13}, True, "throttled"),
-        ({"power": 0.2, "pressure": -0.12}, False, "open"),
-        ({"power": -0.2, "pressure": -0.45}, False, "reversed"),
-        ({"power": -0.6, "pressure": -0.9}, False, "air_locked"),
-        ({"power": -0.17, "pressure": -0.12}, False, "curve"),
-        ({"current": 0.73, "power": 0.01, "pressure": 0.0}, False, "plate_amps"),
-        ({"current": 0.2, "power": 0.15, "pressure": 0.0}, False, "reading"),
+        ({}, None),
+        ({("speed", 0.0): 1.001, ("current", 0.0): 1.02, ("power", 0.0): 1.03, ("pressure", 0.0): 0.98}, None),
+        ({("current", 0.0): 1.732}, "plate_amps"),
+        ({("current", 45.0): 1.61}, "apart"),
+        ({("power", 30.0): 1.4}, "apart"),
+        ({("power", 50.0): 0.7}, "apart"),  # also at the end of the ladder: the other rows know
     ],
 )
-def test_deviations_of_the_step_up_fit_a_known_cause(off: dict[str, float], fan: bool, cause: str | None) -> None:
-    rows = [Row(f, off) for f in (20.0, 30.0, 40.0, 45.0, 50.0)]
-    found = step_up_pattern(rows, fan=fan)
+def test_rows_of_the_step_up_fit_a_known_cause(
+    changes: dict[tuple[str, float], float], cause: str | None, booster: Line
+) -> None:
+    found = _told_of(booster, _read_rows(booster, changes, LADDER))
     assert (None if found is None else found.id) == cause
 
 
-def test_amps_of_the_other_voltage_are_recognised_by_their_ratio() -> None:
-    found = step_up_pattern([Row(50.0, {"current": 0.732, "power": 0.0})])
-    assert found is not None
-    assert "ratio of two voltages" in found.because.text()
-    plain = step_up_pattern([Row(50.0, {"current": 0.3, "power": 0.0})])
-    assert plain is not None
-    assert "ratio" not in plain.because.text()
+def test_a_misread_value_is_told_with_its_place_and_what_would_fit(booster: Line) -> None:
+    found = _told_of(booster, _read_rows(booster, {("current", 45.0): 1.61}, LADDER))
+    said = found.because.text()
+    assert found.do == "Read it again."
+    assert "45 Hz" in said
+    assert said.startswith("Amps ")
+    assert "the other 19 readings" in said
 
 
-def test_low_steps_carry_no_weight() -> None:
-    assert step_up_pattern([Row(10.0, {"power": 0.9}), Row(50.0, {"power": 0.0})]) is None
-    assert step_up_pattern([]) is None
+def test_no_rows_say_nothing(booster: Line) -> None:
+    assert _told_of(booster, []) is None
 
 
-def test_one_row_off_between_two_that_fit_was_misread() -> None:
-    fit = {"power": 0.01, "current": 0.03}
-    between = Row(45.0, {"power": 0.01, "current": 0.61})
-    found = step_up_pattern([Row(40.0, fit), between, Row(50.0, fit)])
+def test_the_grey_figures_of_the_ladder_move_with_its_rows_and_their_bands_narrow(booster: Line) -> None:
+    before = plan(booster)["turn.step_up"].table
+    rows = _read_rows(booster, {("current", 0.0): 1.08, ("pressure", 0.0): 0.93}, (40.0, 45.0))
+    after = plan(in_force(booster, told_on_site((), {"turn.step_up": tuple(rows)})))["turn.step_up"].table
+    assert before is not None
+    assert after is not None
+    assert after.expected[-1]["current"] > 1.04 * before.expected[-1]["current"]
+    assert after.expected[-1]["pressure"] < 0.98 * before.expected[-1]["pressure"]
+    assert after.uncertain[-1]["current"] < before.uncertain[-1]["current"] / 2
+    column = next(c for c in after.columns if c.id == "current")
+    narrow, wide = (t.within(len(t.references) - 1, column) for t in (after, before))
+    assert narrow is not None
+    assert wide is not None
+    assert narrow < wide
+    assert narrow >= 0.5 * column.tolerance * float(after.expected[-1]["current"])
+
+
+def test_a_reading_beyond_its_narrowed_band_is_told_at_once(booster: Line) -> None:
+    rows = _read_rows(booster, {}, (40.0, 45.0))
+    step = plan(in_force(booster, told_on_site((), {"turn.step_up": tuple(rows)})))["turn.step_up"]
+    assert step.table is not None
+    expected = float(step.table.expected[-1]["current"])
+    fits, off = (judged(step, "row", {"reference": 50.0, "current": expected * x}) for x in (1.03, 1.09))
+    assert fits.out == ()
+    assert off.out == ("current",)
+    unread = judged(plan(booster)["turn.step_up"], "row", {"reference": 50.0, "current": expected * 1.09})
+    assert unread.out == ()  # the plate alone does not know it that well
+
+
+def test_a_second_drive_of_a_set_is_judged_by_its_own_rows(booster: Line) -> None:
+    rows = _read_rows(booster, {("current", 45.0): 1.61}, LADDER)
+    step = replace(plan(booster)["turn.step_up"], id="turn.step_up.2")
+    own = [replace(e, step=step.id) for e in rows]
+    found = table_pattern(step, own, booster, Derived(booster))
     assert found is not None
     assert found.id == "apart"
-    assert "61 %" in found.because.text()
-    assert "45 Hz" in found.because.text()
-    at_the_end = step_up_pattern([Row(40.0, fit), Row(45.0, fit), Row(50.0, between.off)])
-    assert at_the_end is not None
-    assert at_the_end.id == "plate_amps"
-
-
-def test_one_row_off_is_told_by_itself() -> None:
-    rows = [Row(f, {"power": 0.0, "pressure": 0.0}) for f in (30.0, 40.0, 45.0)]
-    found = step_up_pattern([*rows, Row(50.0, {"power": -0.2, "pressure": 0.1})])
-    assert found is not None
-    assert found.id == "throttled"

@@ -3,7 +3,7 @@
 from contextlib import suppress
 from dataclasses import dataclass
 
-from mainspring.core.benches.savings import Savings, Worth, worth_as_read
+from mainspring.core.benches.savings import Modelled, Savings, Worth, worth_as_read
 from mainspring.core.benches.spots import Spots
 from mainspring.core.energy.annual import avoided_emission
 from mainspring.core.errors import MainspringError
@@ -46,14 +46,15 @@ def _read(claim: Claim | None, spots: Spots | None) -> Claim | Spots | None:
 
 
 def headline_of(
-    line: Line, model: Savings | None, claim: Claim | None = None, spots: Spots | None = None
+    line: Line, by_model: Modelled | None, claim: Claim | None = None, spots: Spots | None = None
 ) -> Headline | None:
     """The saving as it is told; None where nothing is known of one."""
     read = _read(claim, spots)
+    model = None if by_model is None else by_model.savings
     if read is None:
-        if model is None:
+        if by_model is None or model is None:
             return None
-        return Headline("model", model.saved, model.fraction, None, model.worth, model.emission, None)
+        return Headline("model", model.saved, model.fraction, by_model.half, model.worth, model.emission, None)
     hours = given("hours", read.seconds, "hours", "of the year that was read")
     worth = worth_as_read(line, None if model is None else model.worth, read.saved, hours)
     emission = None

@@ -6,7 +6,7 @@ Plain words, made from the figures; nothing in it is not in them.
 from dataclasses import dataclass
 
 from mainspring.core.benches.headline import Headline, headline_of, money_ends
-from mainspring.core.benches.savings import Savings
+from mainspring.core.benches.savings import Modelled, Savings
 from mainspring.core.benches.spots import Spots
 from mainspring.core.line import Line
 from mainspring.core.measured.claimed import WAYS, Claim
@@ -46,7 +46,7 @@ class Owner:
     fraction: float  # saved of what was taken before
 
 
-def owner_words(line: Line, model: Savings | None, claim: Claim | None, spots: Spots | None) -> Owner | None:
+def owner_words(line: Line, model: Modelled | None, claim: Claim | None, spots: Spots | None) -> Owner | None:
     """The page by the surest that there is: logs, else spot readings, else the model; None where nothing is known."""
     told = headline_of(line, model, claim, spots)
     if told is None:
@@ -55,7 +55,7 @@ def owner_words(line: Line, model: Savings | None, claim: Claim | None, spots: S
         return _by_logs(line, told, claim)
     if told.by == "spots" and spots is not None:
         return _by_spots(line, told, spots)
-    return _by_model(line, told, model) if model is not None else None
+    return _by_model(line, told, model.savings) if model is not None else None
 
 
 def _energy(joules: float, digits: int = 2) -> str:
@@ -177,6 +177,17 @@ def _by_spots(line: Line, told: Headline, spots: Spots) -> Owner:
     )
 
 
+def _calculated(told: Headline) -> str:
+    if told.half is None:
+        return "This is calculated and not yet measured: take it as right within a fifth or so."
+    low, high = (float(told.saved) + side * float(told.half) for side in (-1, 1))
+    return (
+        "This is calculated from what was read on site, and not yet measured: with"
+        f" {CHANCES[0.95]} the true figure lies between {_energy(max(low, 0.0), 2)} and {_energy(high, 2)} a year,"
+        " if the hours are as given."
+    )
+
+
 def _by_model(line: Line, told: Headline, model: Savings) -> Owner:
     if model.saved <= 0:
         words = f"By calculation the {_machine(line)} takes {_energy(-float(model.saved))} a year more than before."
@@ -192,10 +203,11 @@ def _by_model(line: Line, told: Headline, model: Savings) -> Owner:
             f" {in_percent(float(model.chains[1].efficiency))} reaches the {_moved(line)}, where it was"
             f" {in_percent(float(model.chains[0].efficiency))}.{paid}"
         ),
-        sure="This is calculated and not yet measured: take it as right within a fifth or so.",
+        sure=_calculated(told),
         rests=(
-            f"It rests on the maker's curve of the {_machine(line)}, and on {_hours(float(model.hours))} a year"
-            " at the flows that were given."
+            f"It rests on the maker's curve of the {_machine(line)}"
+            f"{'' if told.half is None else ', set right by what was read on site'},"
+            f" and on {_hours(float(model.hours))} a year at the flows that were given."
         ),
         surer="A power meter read for two weeks before and after, with the flow, would measure it.",
         not_counted=tuple(

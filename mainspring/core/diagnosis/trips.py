@@ -412,13 +412,13 @@ def tiny_motor(line: Line, derived: Derived, moment: Moment) -> Weighed:
 )
 def overloaded(line: Line, derived: Derived, moment: Moment) -> Weighed:
     """Run-out power, and amps at the trip against what this speed should take."""
-    highest, rated = derived.run_out_power, line.motor.rated_power
+    highest, rated = derived.known.run_out_power, line.motor.rated_power
     numbers = {"highest": highest, "rated": rated}
     weight = 0.8 if highest > rated else 0.35
     words = "Up to {highest} along its curve, the motor gives {rated}."
     if moment.current is not None and moment.frequency:
         hz = given("frequency", moment.frequency, "frequency", "when it tripped")
-        expected = derived.expected_at(hz)["current"]
+        expected = derived.foretold_at([hz])[0]["current"].figure
         amps = given("current", moment.current, "current", "when it tripped")
         numbers |= {"amps": amps, "expected": expected}
         words += " {amps} were read where {expected} are expected."

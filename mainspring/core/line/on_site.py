@@ -84,16 +84,35 @@ START_UP = Stay()
 
 
 @dataclass(frozen=True)
+class Taken:
+    """One reading that tells what the machine is: kind, drive frequency [Hz; 0 for none], value in SI, its entry."""
+
+    kind: str
+    at: float
+    value: float
+    entry: str = ""
+
+    @property
+    def key(self) -> tuple[str, float]:
+        """What a model answers to."""
+        return self.kind, self.at
+
+
+@dataclass(frozen=True)
 class OnSite:
-    """Everything told on site, by id of the setting, or step and reading with a dot between."""
+    """Everything told on site, by id of the setting, or step and reading with a dot between.
+
+    `taken` are the readings of the machine of the latest visit that took any.
+    """
 
     settings: Mapping[str, Told] = field(default_factory=dict)
     readings: Mapping[str, Told] = field(default_factory=dict)
     decided: Mapping[str, Told] = field(default_factory=dict)  # also what was left otherwise
     stay: Stay = START_UP
+    taken: tuple[Taken, ...] = ()
 
     def __bool__(self) -> bool:
-        return bool(self.settings or self.readings or self.stay != START_UP)
+        return bool(self.settings or self.readings or self.taken or self.stay != START_UP)
 
     def without(self, setting: str) -> "OnSite":
         """The same with one setting not told."""

@@ -9,6 +9,7 @@ YEAR_SECONDS = 8784 * 3600.0
 BEFORE, AFTER, SPOTS = "What was there before", "Control now", "Spot readings"
 METERS, COMPARED = "Meters", "Compared"
 MOTOR, DRIVE, MACHINE = "Motor", "Drive", "Machine"
+TELLS = "Readings that tell more"
 
 ALTERNATIVES = {
     "throttle": "Throttled by a valve or damper",
@@ -213,6 +214,42 @@ class Proof(Group):
     air_pressure = Quantity(
         "air_pressure", "Pressure over the fan", above=0, upto=20e3, tab=MACHINE, provenance="measured", when=FAN,
         more=True,
+    )  # fmt: skip
+    open_flow = Quantity(
+        "flow", "Flow at full speed, all open", above=0, upto=10, tab=TELLS, provenance="measured", when=PUMP,
+        more=True, help="By a meter, clamp-on or fixed.",
+    )  # fmt: skip
+    open_air_flow = Quantity(
+        "air_flow", "Flow at full speed, all open", above=0, upto=200, tab=TELLS, provenance="measured", when=FAN,
+        more=True, help="By a traverse or a measuring cross.",
+    )  # fmt: skip
+    clamp_power = Quantity(
+        "input_power", "Power to the motor at full speed, by a clamp", above=0, upto=2e6, tab=TELLS,
+        provenance="measured", more=True, help="Behind the drive, all open.",
+    )  # fmt: skip
+    wheel_speed = Quantity(
+        "speed", "Speed of the wheel at full speed", above=0, upto=20e3, tab=TELLS, provenance="measured", when=FAN,
+        more=True, help="By a tachometer on the fan's own shaft: tells a slipping belt.",
+    )  # fmt: skip
+    shut_pressure = Quantity(
+        "pressure", "Outlet at full speed, valve shut", atleast=-1e5, upto=100e5, tab=TELLS, provenance="measured",
+        when=PUMP, more=True, help="Seconds only: a pump against a shut valve heats its water.",
+    )  # fmt: skip
+    gauge_zero = Quantity(
+        "pressure", "Outlet gauge, open to air", atleast=-2e5, upto=2e5, tab=TELLS, provenance="measured", when=PUMP,
+        more=True, help="Its cock shut and its pressure let go: what it shows is its error.",
+    )  # fmt: skip
+    suction = Quantity(
+        "pressure", "Suction at rest, by a good gauge", atleast=-1e5, upto=50e5, tab=TELLS, provenance="measured",
+        when=PUMP, more=True,
+    )  # fmt: skip
+    tape = Quantity(
+        "head", "Static head, by tape", atleast=0, upto=1000, tab=TELLS, provenance="measured", when=PUMP, more=True,
+        help="From the water to where it flows out.",
+    )  # fmt: skip
+    rest_sensor = Quantity(
+        "pressure", "Sensor's display at rest, all open", atleast=-1e5, upto=100e5, tab=TELLS, provenance="measured",
+        when=PUMP, more=True,
     )  # fmt: skip
     power = Quantity(
         "input_power", "Power taken from the supply", above=0, upto=2e6, tab=MACHINE, provenance="measured", more=True

@@ -556,6 +556,13 @@ class Machine(Group):
         "air_pressure", "Duty pressure", above=0, upto=20e3, tab=PLATE, provenance="plate", when=FAN,
         help="Static or total, but the efficiency must be of the same kind.",
     )  # fmt: skip
+    condition = Choice(
+        "Condition",
+        {"new": "New", "used": "Has run for years"},
+        tab=PLATE,
+        more=True,
+        help="A used one is believed to be a little worn before anything is read of it.",
+    )
     curve_speed = Quantity(
         "speed",
         "Speed of the curve",

@@ -1,6 +1,8 @@
 """The fan of a line on its ductwork."""
 
+from collections.abc import Mapping
 from functools import cached_property
+from typing import Any
 
 from mainspring.core import practice
 from mainspring.core.air.density import STANDARD_AIR, air_density, pressure_at_altitude
@@ -25,6 +27,7 @@ from mainspring.core.method import Figure, assume, assume_by, given
 from mainspring.core.motor.inertia import reflected_inertia
 from mainspring.core.ratios import multiple_of
 
+USUAL_SPAN = 2000.0  # Pa, of a sensor whose range is not known yet
 SUBSTANTIAL_FLOW = 1e-5  # m³/s; below it a fan moves nothing and its efficiency is no number
 NOTHING_HELD = given("held_pressure", 0.0, "air_pressure", "an open system: dampers as they stand")
 
@@ -202,6 +205,22 @@ class Fan(Machine):
     def shown_at_outlet(self, rise: Figure) -> Figure:
         """What is read across the fan."""
         return rise
+
+    @property
+    def promised(self) -> Mapping[str, Any]:
+        """Ductwork, air and pulleys, and what the loop keeps up."""
+        sensor = self.line.sensor
+        return {
+            "static": 0.0,
+            "resistance": float(self.open_resistance),
+            "suction": 0.0,
+            "sensor_height": 0.0,
+            "held": float(self.held) if self.lifts else None,
+            "sensor_span": float(sensor.air_high) if sensor.has("air_high") else USUAL_SPAN,
+            "density": float(self.density_ratio),
+            "wheel_rpm": float(self.rpm),
+            "belt": self.line.machine.has("pulley_ratio"),
+        }
 
     @property
     def profile(self) -> tuple[tuple[Figure, ...], ...]:

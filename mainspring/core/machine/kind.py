@@ -1,9 +1,10 @@
 """What every machine answers, pump or fan: the rest of the core asks without knowing which it is."""
 
 from abc import ABC, abstractmethod
+from collections.abc import Mapping
 from dataclasses import dataclass
 from functools import cached_property
-from typing import ClassVar
+from typing import Any, ClassVar
 
 from mainspring.core.line import Line
 from mainspring.core.machine.rise import RiseCurve
@@ -114,6 +115,11 @@ class Machine(ABC):
     @abstractmethod
     def shown_at_outlet(self, rise: Figure) -> Figure:
         """What is read where the step-up reads it."""
+
+    @property
+    @abstractmethod
+    def promised(self) -> Mapping[str, Any]:
+        """What survey and plate promise of it and its system, as the fields of `known.Facts` of those names."""
 
     @property
     @abstractmethod

@@ -1,6 +1,8 @@
 """The pump of a line on its system."""
 
+from collections.abc import Mapping
 from functools import cached_property
+from typing import Any
 
 from mainspring.core import practice
 from mainspring.core.errors import NoSolution
@@ -31,6 +33,7 @@ from mainspring.core.method import Figure, assume, assume_by, given
 from mainspring.core.quantity import WATER_20C
 from mainspring.core.signal.loop import pressure_at_height
 
+USUAL_SPAN = 10e5  # Pa, of a sensor whose range is not known yet
 SUBSTANTIAL_FLOW = 1e-7  # m³/s; below it a pump moves nothing and its efficiency is no number
 
 
@@ -224,6 +227,25 @@ class Pump(Machine):
     def shown_at_outlet(self, rise: Figure) -> Figure:
         """What a gauge at the outlet shows."""
         return self.pressure_at_gauge(rise)
+
+    @property
+    def promised(self) -> Mapping[str, Any]:
+        """Heads, resistance, and what the loop holds at its sensor."""
+        traits, sensor = self.line.traits, self.line.sensor
+        holds = self.line.applies(("holds:pressure", "holds:differential")) and self.line.control.has("setpoint")
+        surface = bool({"submersible", "wet_well"} & traits)
+        return {
+            "static": float(self.static_head),
+            "resistance": float(self.resistance),
+            "suction": float(self.suction_pressure),
+            "sensor_height": float(self.sensor_height),
+            "held": float(self.line.control.setpoint) if holds else None,
+            "sensor_span": float(sensor.range_high) if sensor.has("range_high") else USUAL_SPAN,
+            "across": "holds:differential" in traits,
+            "well": "submersible" in traits,
+            "closed": "closed" in traits,
+            "open_surface": surface,
+        }
 
     @property
     def profile(self) -> tuple[tuple[Figure, ...], ...]:

@@ -60,7 +60,7 @@ class _Entry:
         _TAKE[ask.ask](self, ask)
 
     def kept(self) -> Evidence:
-        out = [i for i, n in self.numbers.items() if not n.fits(self.found[i], self.expected(n))]
+        out = [i for i, n in self.numbers.items() if not n.fits(self.found[i], self.expected(n), self.within(n))]
         data = {**self.found, "out": out} if out else self.found
         if not out or self.form.as_found:
             return replace(self.made, data=data, passed=self.proves)
@@ -72,6 +72,9 @@ class _Entry:
         if self.part is not None:
             return self.part.expected.get(ask.id)
         return ask.expected if self.way is None else self.way.expected
+
+    def within(self, ask: Number) -> float | None:
+        return None if self.part is None else self.part.within.get(ask.id)
 
     def number(self, ask: Number) -> None:
         value = self.data.get(ask.id)

@@ -99,7 +99,7 @@ def _levels(line: Line) -> Step:
 
 
 def _hold(derived: Derived) -> Step:
-    expected = known(lambda: derived.hold_model)
+    expected = known(lambda: derived.hold_known)
     return Step(
         "loop.hold",
         "Hold at no demand",
@@ -120,7 +120,7 @@ def _hold(derived: Derived) -> Step:
 
 
 def _low_limit(derived: Derived) -> Step:
-    limit, creeps = known(lambda: derived.low_limit), known(lambda: derived.creeps_to)
+    limit, creeps = known(lambda: derived.low_limit), known(lambda: derived.creeps_known)
     return Step(
         "loop.low_limit",
         "Low limit, and the creep",

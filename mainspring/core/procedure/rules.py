@@ -5,7 +5,7 @@ The server judges by it (`evaluate`) and hands it out with the step, and the dev
 """
 
 from collections.abc import Iterator, Mapping, Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, field
 from typing import Literal
 
 from mainspring.core.procedure.evidence import Evidence
@@ -72,6 +72,7 @@ class Point:
     at: float
     name: str
     expected: Mapping[str, float]
+    within: Mapping[str, float] = field(default_factory=dict)  # how close, where that is known of this one
 
 
 @dataclass(frozen=True)

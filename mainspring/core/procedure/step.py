@@ -25,6 +25,8 @@ PHASES = {
     "loop": "Close the loop",
     "finish": "Hand over",
 }
+NEWS = 3.0  # standard uncertainties
+HALF = 0.5  # of what the trade allows
 YES = 1.0  # how a thing seen is kept beside numbers
 
 
@@ -50,13 +52,18 @@ class Band:
     optional: bool = False
     twice: bool = False  # read once more, since it must be right to the last digit
 
-    def fits(self, value: float, expected: float | None) -> bool:
-        """Whether a number passes: inside its limits, and close enough to what is expected."""
+    def fits(self, value: float, expected: float | None, within: float | None = None) -> bool:
+        """Whether a number passes: inside its limits, and close enough to what is expected.
+
+        `within` is how close, where that is known of this one number.
+        """
         if (self.low is not None and value < self.low) or (self.high is not None and value >= self.high):
             return False
         if expected is None:
             return True
         off = abs(value - expected)
+        if within is not None:
+            return off <= within * (1 + 1e-9)
         if self.band is not None:
             return off <= self.band * (1 + 1e-9)
         return self.tolerance is None or off <= max(self.tolerance * abs(expected), self.least)
@@ -86,6 +93,18 @@ class StepTable:
     not_asked: frozenset[float] = frozenset()  # references at which it does not run, by the limits in force
     strict: bool = False  # no word excuses what lies out of its band
     fills: tuple[str, ...] = ()  # a reading that another of these stands in for
+    uncertain: tuple[Mapping[str, float], ...] = ()  # of what is expected: standard uncertainty, row by row
+
+    def within(self, row: int, column: "Reading") -> float | None:
+        """How far off a reading of a row may lie before it is news, where its uncertainty is known.
+
+        Three uncertainties; never less than half of what the trade allows, so that a right reading is not held up.
+        """
+        uncertain = self.uncertain[row].get(column.id) if self.uncertain else None
+        if uncertain is None:
+            return None
+        usual = (column.tolerance or 0.0) * abs(float(self.expected[row][column.id]))
+        return max(NEWS * uncertain, HALF * usual, column.least)
 
     def leaves(self, reference: float) -> dict[str, Any]:
         """What a row rests on: its own predictions, and the bounds of the table."""

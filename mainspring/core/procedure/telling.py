@@ -4,9 +4,17 @@ from collections.abc import Iterable, Mapping, Sequence
 from datetime import datetime
 from typing import Any, Protocol
 
-from mainspring.core.line import HOLD, OF_READING, OnSite, Stay, Told, shown_alike
+from mainspring.core.line import HOLD, OF_READING, OnSite, Stay, Taken, Told, shown_alike
 from mainspring.core.procedure.evidence import Evidence
-from mainspring.core.procedure.stay import ROTATION, STEP_UP, VISIT_STEPS, baseline_reading, of_unit, stay_of
+from mainspring.core.procedure.stay import (
+    ROTATION,
+    ROWS,
+    STEP_UP,
+    VISIT_STEPS,
+    baseline_reading,
+    of_unit,
+    stay_of,
+)
 from mainspring.core.procedure.visit import Visit
 
 INTERLOCK, INTERLOCK_STEP = "protection.interlock", "isolate.interlock"
@@ -59,7 +67,7 @@ def told_on_site(
     readings = _readings(steps)
     if stay.purpose == "re-check":
         readings |= _baseline(steps.get(STEP_UP, ()))
-    return OnSite(found, readings, decided, stay)
+    return OnSite(found, readings, decided, stay, taken_of(steps))
 
 
 def _of_this_drive(steps: Mapping[str, tuple[Evidence, ...]], stay: Stay) -> Mapping[str, tuple[Evidence, ...]]:
@@ -69,6 +77,50 @@ def _of_this_drive(steps: Mapping[str, tuple[Evidence, ...]], stay: Stay) -> Map
         return steps
     of_drive = (*DATA_STEPS, INTERLOCK_STEP, *LEFT_BY)
     return {s: tuple(e for e in mine if s not in of_drive or e.at > since) for s, mine in steps.items()}
+
+
+def taken_of(
+    steps: Mapping[str, tuple[Evidence, ...]], visit: str | None = "", *, any_visit: bool = False
+) -> tuple[Taken, ...]:
+    """Readings of the machine of one visit, or of the latest one that took a row; of several of one thing the last.
+
+    A worn pump of today is not the pump of the first start: readings of different visits are not mixed.
+    """
+    rows = [e for s in (STEP_UP, ROWS) for e in steps.get(s, ()) if e.kind == "row"]
+    if visit == "":
+        last = max(rows, key=lambda e: e.at, default=None)
+        visit = None if last is None else last.visit
+    found: dict[tuple[str, float], Taken] = {}
+    for e in sorted((e for s in _TAKEN for e in steps.get(s, ()) if any_visit or e.visit == visit), key=lambda e: e.at):
+        for kind, at, value in _TAKEN[of_unit(e.step)[0]](e):
+            found[(kind, at)] = Taken(kind, at, value, e.id)
+    return tuple(found.values())
+
+
+def _of_row(e: Evidence) -> Iterable[tuple[str, float, float]]:
+    at = e.data.get("reference")
+    if e.kind == "row" and isinstance(at, float):
+        yield from ((c, at, v) for c, v in e.data.items() if c in ROW_KINDS and isinstance(v, float))
+
+
+def _of_hold(e: Evidence) -> Iterable[tuple[str, float, float]]:
+    if e.kind == "readings" and isinstance(value := e.data.get("hold"), float):
+        yield "hold", 0.0, value
+
+
+def _of_creep(e: Evidence) -> Iterable[tuple[str, float, float]]:
+    at, value = e.data.get("limit"), e.data.get("pressure")
+    if e.kind == "readings" and isinstance(at, float) and isinstance(value, float):
+        yield "shut_pressure", at, value
+
+
+ROW_KINDS = ("speed", "current", "power", "pressure")
+_TAKEN = {
+    STEP_UP: _of_row,
+    ROWS: _of_row,
+    HOLD.rpartition(".")[0]: _of_hold,
+    "loop.low_limit": _of_creep,
+}
 
 
 def _baseline(evidence: tuple[Evidence, ...]) -> dict[str, Told]:
@@ -134,5 +186,5 @@ def _says(evidence: Evidence) -> bool:
 
 def feeds_back(step: str) -> bool:
     """Whether evidence of a step tells something that other things are derived from."""
-    telling = {*_STEPS, *DATA_STEPS, *VISIT_STEPS, *LEFT_BY}
+    telling = {*_STEPS, *_TAKEN, *DATA_STEPS, *VISIT_STEPS, *LEFT_BY}
     return step in telling or of_unit(step)[0] in (ROTATION, STEP_UP)

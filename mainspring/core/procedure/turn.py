@@ -111,7 +111,7 @@ def telling_frequency(line: Line, derived: Derived) -> Figure:
 
 def _compare_turns(line: Line, derived: Derived) -> Step:
     at = first_known(lambda: telling_frequency(line, derived)) or practice.pump.WASTE_FREQUENCY
-    foretold = first_known(lambda: derived.expected_at(at)["pressure"])
+    foretold = first_known(lambda: derived.foretold_at([at])[0]["pressure"].figure)
     if foretold is not None and foretold <= 0:
         foretold = None  # it does not show at the well head: nothing is foretold by that
     turned = reversal_of(line)
@@ -193,12 +193,19 @@ def _step_up(line: Line, derived: Derived) -> Step:
     try:
         top = top_row(line)
         references = step_references(top, lowest_row(line))
-        expected = tuple(derived.expected_at(f) for f in references)
+        foretold = derived.foretold_at(references)
         bounds = (top,) if top < line.motor.rated_frequency else ()
         table = StepTable(
-            references, columns_of(line), expected, bounds=bounds, not_asked=unreachable(line, references)
+            references,
+            columns_of(line),
+            tuple({n: f.figure for n, f in row.items()} for row in foretold),
+            bounds=bounds,
+            not_asked=unreachable(line, references),
+            uncertain=tuple(
+                {n: f.uncertainty for n, f in row.items() if f.uncertainty is not None} for row in foretold
+            ),
         )
-        rests = tuple(figure for row in expected for figure in row.values())
+        rests = tuple(f.figure for row in foretold for f in row.values())
     except MainspringError as gap:
         base = line.value("motor.rated_frequency") or 50.0
         references = step_references(given("base", base, "frequency"), lowest_row(line))

@@ -2,26 +2,27 @@
 
 from collections.abc import Mapping, Sequence
 
-from mainspring.core.diagnosis import Pattern, Row, deviations, pattern_of, step_up_pattern
+from mainspring.core.derived import Derived
+from mainspring.core.diagnosis import Pattern, pattern_of, pattern_of_verdict
 from mainspring.core.errors import MainspringError
+from mainspring.core.known import estimate, judge
 from mainspring.core.line import Line
 from mainspring.core.method import Figure
 from mainspring.core.procedure.evidence import Evidence
+from mainspring.core.procedure.stay import STEP_UP, of_unit
 from mainspring.core.procedure.step import Step
+from mainspring.core.procedure.telling import taken_of
 from mainspring.core.signal.calibration import calibrate
 from mainspring.core.signal.loop import share_of_range
 
 
-def table_pattern(step: Step, evidence: Sequence[Evidence], line: Line) -> Pattern | None:
+def table_pattern(step: Step, evidence: Sequence[Evidence], line: Line, derived: Derived) -> Pattern | None:
     """The pattern in the rows of a step in force; None while they are too few or say nothing."""
     if step.table is None:
         return None
     expected = {float(r): e for r, e in zip(step.table.references, step.table.expected, strict=False)}
-    if step.id == "turn.step_up":
-        rows = [
-            Row(e.data["reference"], deviations(_numbers(e), expected.get(e.data["reference"], {}))) for e in evidence
-        ]
-        return step_up_pattern(rows, fan="fan" in line.traits)
+    if of_unit(step.id)[0] == STEP_UP:
+        return _of_machine(step, evidence, derived)
     if len(evidence) < 3 or step.id not in ("signals.input", "signals.reference"):
         return None
     found = None
@@ -32,6 +33,17 @@ def table_pattern(step: Step, evidence: Sequence[Evidence], line: Line) -> Patte
             if found.id != "right":
                 return found
     return found
+
+
+def _of_machine(step: Step, evidence: Sequence[Evidence], derived: Derived) -> Pattern | None:
+    """What the rows say of the machine, with all else that was read of it; of another drive of a set, by themselves."""
+    try:
+        own = derived.estimate
+        if of_unit(step.id)[1] != 1:
+            own = estimate(derived.facts, taken_of({STEP_UP: tuple(evidence)}, any_visit=True))
+    except MainspringError:
+        return None
+    return pattern_of_verdict(own, judge(own))
 
 
 def _input_pattern(

@@ -104,7 +104,7 @@ def set_up(line: Line, derived: Derived, knobs: Mapping[str, float], happens: Ha
     base = float(line.motor.rated_frequency)
     count = float(line.value("machine.count") or 1.0) if "many_drives" in line.traits else 1.0
     flow = duty_flow(line) * count
-    plant = _plant(line, derived, kind, knobs, flow)
+    plant = _plant(line, derived.known, kind, knobs, flow)
     plant.update(dry_from=happens.dry_from, dry_until=happens.dry_until)
     sensor = _sensor(line, knobs, happens)
     if kind == kernel.HEADER:

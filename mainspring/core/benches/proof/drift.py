@@ -52,6 +52,7 @@ class Row:
     by: str
     purpose: str
     readings: Mapping[str, float]
+    visit: str | None = None
 
 
 @dataclass(frozen=True)

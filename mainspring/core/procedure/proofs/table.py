@@ -29,8 +29,13 @@ class Table(Proof):
             return {"row": Form()}
         expected = table.expected or ({},) * len(table.references)
         parts = tuple(
-            Point(float(r), f"{r:g}", {c: float(f) for c, f in e.items()})
-            for r, e in zip(table.references, expected, strict=True)
+            Point(
+                float(r),
+                f"{r:g}",
+                {c: float(f) for c, f in e.items()},
+                {c.id: w for c in table.columns if (w := table.within(i, c)) is not None},
+            )
+            for i, (r, e) in enumerate(zip(table.references, expected, strict=True))
         )
         at = At(
             "reference",

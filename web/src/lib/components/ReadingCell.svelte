@@ -14,7 +14,9 @@
 		text,
 		input,
 		open,
-		label
+		label,
+		half,
+		within
 	}: {
 		reading: Schemas['ReadingView'];
 		expected?: Schemas['FigureView'] | null | undefined;
@@ -23,6 +25,9 @@
 		input: (text: string) => void;
 		open: (key: string) => void;
 		label: string;
+		/** Half of the 95 % band round what is expected, and how far off is news. */
+		half?: number | undefined;
+		within?: number | undefined;
 	} = $props();
 
 	const read = $derived(
@@ -32,7 +37,7 @@
 	const deviation = $derived(
 		value !== undefined && expected ? deviationOf(reading, value, expected.value) : null
 	);
-	const off = $derived(value !== undefined && !fits(reading, value, expected?.value));
+	const off = $derived(value !== undefined && !fits(reading, value, expected?.value, within));
 	const percent = $derived(
 		deviation === null ? '' : `${deviation < 0 ? '−' : '+'}${Math.abs(deviation * 100).toFixed(1)} %`
 	);
@@ -40,6 +45,9 @@
 		off && deviation !== null
 			? `${Math.abs(deviation * 100).toFixed(Math.abs(deviation) < 0.095 ? 1 : 0)} % ${deviation < 0 ? 'low' : 'high'}`
 			: ''
+	);
+	const plusMinus = $derived(
+		half && expected && value === undefined ? session.units.number(half, reading.dimension, session.system, undefined, 1) : ''
 	);
 	const placeholder = $derived(
 		kept ? session.units.number(kept.value, reading.dimension, session.system, undefined, 4) : '–'
@@ -57,7 +65,11 @@
 		oninput={(event) => input(event.currentTarget.value)}
 	/>
 	<span class="under">
-		{#if expected}<Num figure={{ ...expected, dimension: reading.dimension }} unit={false} {open} />{/if}
+		{#if expected}<span class="foretold"
+				><Num figure={{ ...expected, dimension: reading.dimension }} unit={false} {open} />{#if plusMinus}<i
+						>±{plusMinus}</i
+					>{/if}</span
+			>{/if}
 		{#if percent}<em data-severity={off ? 'caution' : 'clear'}
 				>{#if off}<Mark severity="caution" size={11} />{/if}{word || percent}</em
 			>{/if}
@@ -104,6 +116,13 @@
 		color: var(--ink-3);
 		min-height: 16px;
 		line-height: 16px;
+	}
+	.foretold {
+		white-space: nowrap;
+	}
+	.foretold i {
+		font-style: normal;
+		margin-left: 2px;
 	}
 	em {
 		font-style: normal;

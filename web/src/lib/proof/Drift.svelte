@@ -3,6 +3,7 @@
 	import { scaleLinear } from 'd3-scale';
 	import type { Schemas } from '../api/client';
 	import Num from '../components/Num.svelte';
+	import Sentence from '../components/Sentence.svelte';
 	import { session } from '../session.svelte';
 	import { date } from '../words';
 
@@ -112,7 +113,15 @@
 								>{/if}</td
 						>
 					{/each}
-					<td class="said">{i ? visit.means || 'Nothing has drifted.' : ''}</td>
+					<td class="said"
+						>{i ? visit.means || 'Nothing has drifted.' : ''}{#if visit.learnt.length}
+							<small
+								>By all readings of that visit: {#each visit.learnt as said, n (n)}{n ? '; ' : ''}<Sentence
+										parts={said}
+										{open}
+									/>{/each}.</small
+							>{/if}</td
+					>
 				</tr>
 			{/each}
 		</tbody>

@@ -67,7 +67,9 @@ class Entry {
 	}
 
 	verdict(): Verdict {
-		const off = this.numbers.filter(([n, value]) => !fits(n, value, this.expected(n)));
+		const off = this.numbers.filter(
+			([n, value]) => !fits(n, value, this.expected(n), this.part?.within?.[n.id])
+		);
 		const out = off.map(([n]) => n.id);
 		const explainable = this.form.explains && !off.some(([n, value]) => hopeless(n, value, this.expected(n)));
 		const excused = !out.length || this.form.as_found || (explainable && this.made.note !== '');

@@ -4,6 +4,7 @@
 	import { session } from '../../session.svelte';
 	import type { ProofEntry } from '../proof-entry.svelte';
 	import Keeping from '../Keeping.svelte';
+	import Known from '../../proof/Known.svelte';
 
 	let { entry, busy, open }: { entry: ProofEntry; busy: boolean; open: (key: string) => void } = $props();
 
@@ -60,6 +61,8 @@
 								<ReadingCell
 									reading={column}
 									expected={row.expected[column.id]}
+									half={row.half[column.id]}
+									within={row.within[column.id]}
 									kept={row.read[column.id]}
 									label="{column.label} at {table.reference === 'frequency'
 										? `${row.reference} Hz`
@@ -80,6 +83,7 @@
 		off={busy || entry.shut || current < 0}
 		act={offer}
 	/>
+	{#if table.known?.readings}<Known known={table.known} {open} />{/if}
 	{#if Object.keys(table.errors).length}
 		<p class="say note">
 			{#each Object.entries(table.errors) as [name, figure], i (name)}{i ? '; ' : ''}{name.replace('_', ' ')}

@@ -8,6 +8,7 @@
 	import { openLine } from '$lib/line/context';
 	import Measured from '$lib/measured/Measured.svelte';
 	import Drift from '$lib/proof/Drift.svelte';
+	import Known from '$lib/proof/Known.svelte';
 	import LoadScale from '$lib/proof/LoadScale.svelte';
 	import Looks from '$lib/proof/Looks.svelte';
 	import { session } from '$lib/session.svelte';
@@ -28,6 +29,7 @@
 	const TABS = [
 		{ id: 'motor', label: 'Motor' },
 		{ id: 'machine', label: 'Drive and machine' },
+		{ id: 'known', label: 'By what was read' },
 		{ id: 'measured', label: 'Measured saving' },
 		{ id: 'drift', label: 'Over the visits' }
 	];
@@ -104,6 +106,35 @@
 					</div>{/if}
 				{#if places['drive']}<Looks place={places['drive']} {open} />{/if}
 				{#if places['machine']}<div class="looks"><Looks place={places['machine']} {open} /></div>{/if}
+			</div>
+		{:else if proof && at === 'known'}
+			<div class="two page" data-folds style:--wide="320px">
+				<section>
+					{#if entering}<div class="sheet fields">
+							<Fields group="proof" tabs={['Readings that tell more']} />
+						</div>{/if}
+					{#if proof.known?.readings}<Known known={proof.known} {open} says bare />
+					{:else}
+						<h2>Nothing read yet</h2>
+						<p class="say">
+							Every row of the run sheet, the hold, and the readings entered here tell what the line is beside
+							what its plates promise.
+						</p>
+					{/if}
+				</section>
+				<aside class="sheet">
+					<p class="say note">
+						Wear, gauge and system look alike in the rows of a ladder. One reading of another kind tells them
+						apart: at full speed or at rest, everything open.
+					</p>
+					<button
+						type="button"
+						class="act"
+						data-quiet
+						aria-expanded={entering}
+						onclick={() => (entering = !entering)}>{entering ? 'Hide the readings' : 'Enter readings'}</button
+					>
+				</aside>
 			</div>
 		{:else if at === 'measured'}
 			<Measured {line} {open} />

@@ -70,13 +70,19 @@
 						/>{/if}</span
 				>
 				<p class="say">
-					{#if savings.told_by === 'model'}modelled from {fan ? 'fan' : 'pump'}, motor and drive
-					{:else}{savings.told_by === 'logs' ? 'measured' : 'by spot readings'}{#if figures['told_half']}, ± <Num
-								figure={figures['told_half']}
-								rough
-								digits={2}
-								{open}
-							/>{/if}{#if savings.modelled !== null}; modelled over the same hours
+					{#if savings.told_by === 'model'}modelled from {fan ? 'fan' : 'pump'}, motor and drive{figures[
+							'told_half'
+						]
+							? ', set right by what was read'
+							: ''}{:else}{savings.told_by === 'logs'
+							? 'measured'
+							: 'by spot readings'}{/if}{#if figures['told_half']}, ± <Num
+							figure={figures['told_half']}
+							rough
+							digits={2}
+							{open}
+						/>{/if}{#if savings.told_by !== 'model'}{#if savings.modelled !== null}; modelled over the same
+							hours
 							<span class="num">{session.rough(savings.modelled, 'energy', 3)}</span>{/if}{/if}
 				</p>
 			</div>
