@@ -23,6 +23,7 @@ SMALL: dict[str, list[str]] = {
     "log": ["--days", "12"],
     "coverage": ["--years", "3", "--badly", "1"],
     "proposals": ["--lines", "12"],
+    "known": ["--lines", "4"],
     "age": ["--pieces", "20", "--tries", "2"],
 }
 

@@ -321,8 +321,8 @@ class Derived:
         except MainspringError:
             return None
         verdict = judge(found)
-        if verdict.one_misread:
-            found = without(found, [verdict.misread[0].reading])
+        if verdict.left_out:
+            found = without(found, verdict.left_out)
         return found if found.readings and found.fits and not verdict.causes else None
 
     @cached_property

@@ -11,6 +11,7 @@ from mainspring.core.families.dial import read_back, whole_of
 from mainspring.core.families.keypad import KeypadStep, without_parameter
 from mainspring.core.families.sheet import SetRow
 from mainspring.core.settings import SETTINGS
+from mainspring.core.settings.own import OWN
 from mainspring.exchange.pdf import laid_out
 from mainspring.service.families import ChangeView, Families, change_view, wanted_values
 from mainspring.service.keys import Of
@@ -105,7 +106,7 @@ class Keypads:
             family_name=family.name,
             keys={KEYS[k]: text for k, text in family.keys.items()},
             steps=[_key(ledger, rows[s.setting.id], s, language, left) for s in keypad_steps(family, values)],
-            without=[SETTINGS[s].label for s in without_parameter(family, values)],
+            without=[rows[s].row.setting.label for s in without_parameter(family, values)],
             older=self._older(opened),
         )
 
@@ -152,6 +153,8 @@ class Keypads:
         """Keep what stands on the display for a setting, as found or as left; BadEntry for what cannot stand."""
         opened = self.lines.open(line_id)
         parameter = opened.family.parameter(setting)
+        if setting.startswith(OWN):
+            return self.view(self.sheets.enter(line_id, setting, moment, text.strip() or None, by, seen), language)
         if parameter is None or setting not in SETTINGS:
             raise BadEntry("setting", setting[:80], f"one that {opened.family.name} has a parameter for")
         values = wanted_values(opened)

@@ -182,7 +182,7 @@ def _known_then(opened: Opened, visit: str | None) -> as_known.Estimate | None:
     except MainspringError:
         return None
     verdict = judge(found)
-    return without(found, [verdict.misread[0].reading]) if verdict.one_misread else found
+    return without(found, verdict.left_out) if verdict.left_out else found
 
 
 def _drift(ledger: Ledger, opened: Opened) -> DriftView:

@@ -161,7 +161,7 @@ def savings_view(line: Line, derived: Derived, claim: Claim | None = None) -> tu
         refused=_refused(ledger, found) if found else [],
         rest=found.rest if found else 0.0,
         spread=found.spread if found else False,
-        figures=_figures(ledger, found, told),
+        figures=_figures(ledger, modelled, told),
         cube_gap=_shares(ledger, Of.SAVINGS / "cube_gap", found.cube_gap) if found else [],
         chains=[_chain(ledger, c) for c in found.chains] if found else [],
         bands=_bands(ledger, line),
@@ -173,14 +173,16 @@ def savings_view(line: Line, derived: Derived, claim: Claim | None = None) -> tu
     return view, ledger
 
 
-def _figures(ledger: Ledger, found: Savings | None, told: Headline | None) -> dict[str, FigureView]:
+def _figures(ledger: Ledger, modelled: Modelled | None, told: Headline | None) -> dict[str, FigureView]:
     named: dict[str, Figure | None] = {}
-    if found is not None:
+    if modelled is not None:
+        found = modelled.savings
         before, now = found.chains
         named = {
             "before": found.before,
             "now": found.now,
             "saved": found.saved,
+            "by_plate": modelled.by_plate,
             "fraction": found.fraction,
             "hours": found.hours,
             "cube_energy": found.cube_energy,

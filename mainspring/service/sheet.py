@@ -1,12 +1,15 @@
 """The settings sheet: planned, as found, as left."""
 
+from collections.abc import Iterable
+
 from mainspring.core.errors import BadEntry
 from mainspring.core.families.sheet import SetRow, rows_of
 from mainspring.core.method import Figure
 from mainspring.core.procedure import check_text
-from mainspring.core.settings import SETTINGS
 from mainspring.core.settings.conflicts import Conflict, conflicts_of, in_force_values
 from mainspring.core.settings.kept import KeptSetting
+from mainspring.core.settings.own import OWN, setting_of
+from mainspring.core.settings.setting import SettingRow
 from mainspring.service.commands import carry_out
 from mainspring.service.errors import BadRecord, SetBetween
 from mainspring.service.keys import Of
@@ -61,9 +64,10 @@ class Sheets:
         when somebody else has entered something other in between.
         """
         by = check_who(by)
-        if setting_id not in SETTINGS:
-            raise BadRecord({"setting": BadEntry("setting", setting_id[:80], "an id of the settings sheet")})
-        known = SETTINGS[setting_id]
+        known = setting_of(setting_id)
+        if known is None:
+            allowed = "an id of the settings sheet, or own. and the label of a parameter of the drive"
+            raise BadRecord({"setting": BadEntry("setting", setting_id[:80], allowed)})
         try:
             checked = None if value is None else known.check(value)
             least = 1 if moment == "decided" and value is not None else 0
@@ -108,7 +112,14 @@ def set_rows(opened: Opened) -> list[SetRow]:
     """The sheet with what was entered of it."""
     found = opened.assessment
     told = opened.judged.on_site.settings
-    return rows_of(found.settings, opened.line, found.derived, opened.family, opened.settings, told)
+    sheet = [*found.settings, *own_rows(opened.settings)]
+    return rows_of(sheet, opened.line, found.derived, opened.family, opened.settings, told)
+
+
+def own_rows(kept: Iterable[KeptSetting]) -> list[SettingRow]:
+    """The drive's own parameters that somebody entered, by their labels."""
+    ids = dict.fromkeys(k.setting for k in kept if k.setting.startswith(OWN))
+    return [SettingRow(known, None) for id in sorted(ids) if (known := setting_of(id)) is not None]
 
 
 def sheet_conflicts(opened: Opened) -> list[Conflict]:

@@ -12,7 +12,7 @@ from mainspring.core.method import Figure
 from mainspring.core.procedure import PROOFS, Evidence, Step
 from mainspring.core.progress import HANDED_OVER, MEASURED
 from mainspring.core.sentence import in_percent
-from mainspring.core.settings import SETTINGS
+from mainspring.core.settings.own import setting_of
 from mainspring.service.opened import Opened, OpenLines
 from mainspring.service.run import visit_view
 from mainspring.service.views import FigureView, InstrumentView, Part, VisitView, instrument_view
@@ -148,7 +148,7 @@ def _of_event(event: KeptEvent) -> StoryEntry | None:
     if event.what == "setting as former":
         return None  # what was left in the drive that was replaced: the visit says so
     if event.what.startswith("setting as "):
-        known = SETTINGS.get(event.subject)
+        known = setting_of(event.subject)
         if known is None:
             return None
         told = [

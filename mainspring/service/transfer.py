@@ -22,8 +22,8 @@ from mainspring.core.procedure import (
     kinds,
 )
 from mainspring.core.progress import HANDED_OVER, MEASURED
-from mainspring.core.settings import SETTINGS
 from mainspring.core.settings.kept import KeptSetting
+from mainspring.core.settings.own import setting_of
 from mainspring.core.settings.setting import told_label
 from mainspring.exchange import line_file
 from mainspring.exchange.line_file import EvidencePart, LineFile, LinePart, SettingPart, SitePart
@@ -122,10 +122,11 @@ def _visits(file: LineFile, line_id: str) -> tuple[Visit, ...]:
 
 
 def _setting(part: SettingPart) -> KeptSetting:
-    if part.setting not in SETTINGS:
+    known = setting_of(part.setting)
+    if known is None:
         raise BadEntry("settings.setting", part.setting, "an id of the settings sheet")
     at = line_file.check_moment("settings.at", part.at, repository.now())
-    value = SETTINGS[part.setting].check(part.value)
+    value = known.check(part.value)
     by = check_text("settings.by", part.by, 120, least=1)
     why = check_text("settings.why", part.why, WHY_LIMIT, least=1 if part.moment == "decided" else 0)
     return KeptSetting(part.setting, part.moment, value, by, at, why, part.taken)

@@ -96,6 +96,23 @@ def test_a_reading_with_two_digits_exchanged_is_named_and_no_other_ever(air: boo
     assert found["right"] > 0.8 * LINES * 0.9, found
 
 
+@pytest.mark.parametrize("air", [False, True])
+def test_a_row_that_was_read_at_another_opening_stands_apart(air: bool) -> None:
+    """All other rows fit: a valve was moved for one of them, and nothing of it reaches what is expected."""
+    told: Counter[str] = Counter()
+    for seed in range(500, 515):
+        rng, plant, readings = drawn(seed, air=air, rows=6)
+        at = round(0.8 * plant.facts.frequency, 1)
+        shut = Plant(replace(plant.facts, resistance=4 * plant.facts.resistance), plant.truth)
+        moved = read(rng, shut, [at])
+        others = [r for r in readings if r.at != at]
+        verdict = judge(estimate(plant.facts, (*others, *moved)))
+        told["row" if verdict.row == at else "none" if verdict.fits else "other"] += 1
+        if verdict.row:
+            assert set(verdict.left_out) == set(moved)
+    assert told["row"] >= 9, told
+
+
 def test_digits_are_exchanged_as_they_are_shown() -> None:
     assert exchanged(4800.0, "input_power") == [8400.0]
     assert pytest.approx(2.1e5, rel=1e-9) in exchanged(1.2e5, "pressure")

@@ -22,6 +22,8 @@ def pattern_of_verdict(known: Estimate, verdict: Verdict) -> Pattern | None:
         words = f"Readings and record do not go together.{odd} Until that is cleared all is told by the plate."
         do = "The machine's plate against the curve on record, then heads and known point of the system."
         return Pattern("not_this", "Not the machine of this curve, or not this system", say(words), do)
+    if verdict.row:
+        return _row_apart(known, verdict)
     if verdict.more:
         return Pattern("more", "More than one reading does not fit", _doubt(known, verdict.misread[0]), AGAIN)
     if len(verdict.misread) > 1:
@@ -34,6 +36,16 @@ def pattern_of_verdict(known: Estimate, verdict: Verdict) -> Pattern | None:
         )  # fmt: skip
         return Pattern("either", "One of two readings does not fit", said, "Read both again.")
     return Pattern("apart", "One reading does not fit", _doubt(known, verdict.misread[0]), AGAIN)
+
+
+def _row_apart(known: Estimate, verdict: Verdict) -> Pattern:
+    worst = verdict.misread[0]
+    said = say(
+        f"All other rows fit each other; at {{at}} {_kind(worst)} {{value}} stands where they have {{expected}}.",
+        **_figures(known, worst),
+    )
+    do = "Was a valve, a tap or a damper moved while it was read? Put it back and read the row again."
+    return Pattern("row", "One row stands apart", said, do)
 
 
 def _kind(doubted: Doubted) -> str:

@@ -8,6 +8,8 @@ from mainspring.core.errors import MainspringError
 from mainspring.core.families.dial import Dial, dial, whole_of
 from mainspring.core.families.family import Family, Parameter
 from mainspring.core.settings import SETTINGS, Setting
+from mainspring.core.settings.own import GROUP as OWN_GROUP
+from mainspring.core.settings.own import setting_of
 
 Values = Mapping[str, float | str]
 
@@ -54,7 +56,26 @@ def keypad_steps(family: Family, values: Values) -> list[KeypadStep]:
         siblings = tuple(s.setting for s in shared if s is not p)
         found.append(KeypadStep(p, setting, values[p.setting], dialled, way, _hidden(p, values), word, siblings))
         last = at
-    return [replace(s, moved=_moved(s, found)) for s in found]
+    steps = [replace(s, moved=_moved(s, found)) for s in found]
+    closing = next((i for i, s in enumerate(steps) if s.setting.id in CLOSES), len(steps))
+    return [*steps[:closing], *_own(values), *steps[closing:]]
+
+
+def _own(values: Values) -> list[KeypadStep]:
+    """Parameters that no setting stands for, as somebody wrote them down: dialled as they are, before the code closes.
+
+    The first word of the label is its number, where it has a digit.
+    """
+    found = []
+    for id, value in values.items():
+        setting = setting_of(id)
+        if setting is None or setting.group != OWN_GROUP:
+            continue
+        first, _, rest = setting.label.partition(" ")
+        number, label = (first, rest or first) if any(c.isdigit() for c in first) else ("", setting.label)
+        parameter = Parameter(number, {"en": label}, id)
+        found.append(KeypadStep(parameter, setting, value, Dial(((number, str(value)),), "as decided", value), ""))
+    return found
 
 
 def _place(numbered: tuple[int, Parameter]) -> tuple[int, int]:
@@ -82,7 +103,7 @@ def _numbered(number: str) -> tuple[tuple[int, str], ...]:
 
 def without_parameter(family: Family, values: Values) -> list[str]:
     """Settings with a value that this family has no parameter for."""
-    return [id for id in values if family.parameter(id) is None]
+    return [id for id in values if family.parameter(id) is None and id in SETTINGS]
 
 
 def _way(family: Family, last: int, at: int) -> str:

@@ -45,6 +45,7 @@ class Verdict:
 
     misread: tuple[Doubted, ...] = ()
     more: bool = False
+    row: float = 0.0  # drive frequency of a row of which all that does not fit is part
     causes: tuple[Cause, ...] = ()
     not_this: bool = False
 
@@ -52,6 +53,11 @@ class Verdict:
     def one_misread(self) -> bool:
         """Whether it is one reading, known by name, and nothing else."""
         return len(self.misread) == 1 and not (self.more or self.causes)
+
+    @property
+    def left_out(self) -> tuple[Taken, ...]:
+        """Readings without which all else fits: the one misread, or those of the row that stands apart."""
+        return tuple(d.reading for d in self.misread) if self.one_misread or self.row else ()
 
     @property
     def fits(self) -> bool:
@@ -70,6 +76,10 @@ def judge(known: Estimate) -> Verdict:
     causes = causes_of(known)
     best = min((misfit for misfit, _ in causes), default=np.inf)
     near = tuple(cause for misfit, cause in causes if misfit < best + AHEAD)
+    if found.more or not found.misread:
+        row, without_row = _row_apart(known)
+        if row.row and without_row < best + AHEAD:
+            return row
     if found.misread and not found.more and left < best + AHEAD:
         return replace(found, causes=near if best < left + AHEAD else ())
     if near:
@@ -99,6 +109,25 @@ def _misread(known: Estimate) -> tuple[Verdict, float]:
     still, less, left, first = tried[0]
     near = tuple(doubted for s, g, _, doubted in tried if s == still and g < less + AHEAD)
     return Verdict((first,) if -less > NAMED and len(near) == 1 else near, more=still), left
+
+
+def _row_apart(known: Estimate) -> tuple[Verdict, float]:
+    """A row of which several readings do not fit, where all else does: something was otherwise while it was read."""
+    rows = {r.at for r in known.readings if r.at}
+    best: tuple[float, float] | None = None
+    for at in rows if len(rows) > 2 else ():
+        rest = without(known, [r for r in known.readings if r.at == at])
+        taken = len(known.readings) - len(rest.readings)
+        if rest.fits and known.misfit - rest.misfit > NAMED + taken and (best is None or rest.misfit + taken < best[0]):
+            best = rest.misfit + taken, at
+    if best is None:
+        return Verdict(), known.misfit
+    mine = [r for r in known.readings if r.at == best[1]]
+    rest = without(known, mine)
+    doubted = sorted(
+        (_doubted(rest, r) for r in mine), key=lambda d: -abs(d.reading.value - d.expected) / d.uncertainty
+    )
+    return Verdict(tuple(doubted), row=best[1]), best[0]
 
 
 def _suspects(known: Estimate) -> list[Taken]:

@@ -22,6 +22,7 @@ class Modelled:
 
     savings: Savings
     half: Figure | None = None
+    by_plate: Figure | None = None  # what is saved a year if plates and survey are right
 
 
 def modelled_of(derived: Derived) -> Modelled:
@@ -36,10 +37,11 @@ def modelled_of(derived: Derived) -> Modelled:
         return Modelled(savings)
     try:
         variance = sum(((one - other) / 2) ** 2 for one, other in _moved(derived, known))
+        by_plate = savings_of(derived.line, derived).saved
     except MainspringError:
         return Modelled(savings)
     why = f"95 %, by {len(known.readings)} readings and what the plates leave open"
-    return Modelled(savings, given("modelled_half", NORMAL_95 * variance**0.5, "energy", why))
+    return Modelled(savings, given("modelled_half", NORMAL_95 * variance**0.5, "energy", why), by_plate)
 
 
 def _moved(derived: Derived, known: Estimate) -> Iterator[tuple[float, float]]:

@@ -47,7 +47,9 @@
 			: ''
 	);
 	const plusMinus = $derived(
-		half && expected && value === undefined ? session.units.number(half, reading.dimension, session.system, undefined, 1) : ''
+		half && expected && value === undefined
+			? session.units.number(half, reading.dimension, session.system, undefined, 1)
+			: ''
 	);
 	const placeholder = $derived(
 		kept ? session.units.number(kept.value, reading.dimension, session.system, undefined, 4) : '–'

@@ -42,6 +42,9 @@
 		<!-- svelte-ignore a11y_autofocus -->
 		<input class="field num" aria-label="{row.label} decided" bind:value required autofocus />
 		<i>{session.units.symbol(row.dimension, session.system)}</i>
+	{:else if !Object.keys(row.choices).length}
+		<!-- svelte-ignore a11y_autofocus -->
+		<input class="field num" aria-label="{row.label} decided" bind:value={choice} required autofocus />
 	{:else}
 		<select class="field" aria-label="{row.label} decided" bind:value={choice} required>
 			{#each Object.entries(row.choices) as [id, label] (id)}<option value={id}

@@ -8,7 +8,7 @@
 		$props();
 </script>
 
-{#if row.dimension}
+{#if row.dimension || !Object.keys(row.choices).length}
 	<span class="cell"
 		><input
 			class="field"
@@ -16,7 +16,7 @@
 			value={at.text(row, moment)}
 			oninput={(event) => at.type(row, moment, event.currentTarget.value)}
 			onchange={(event) => void at.put(row, moment, event.currentTarget.value)}
-		/><i>{session.units.symbol(row.dimension, session.system)}</i></span
+		/>{#if row.dimension}<i>{session.units.symbol(row.dimension, session.system)}</i>{/if}</span
 	>
 {:else}
 	<select

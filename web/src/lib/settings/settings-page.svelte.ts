@@ -6,6 +6,8 @@ import { session } from '../session.svelte';
 
 type Row = Schemas['SettingView'];
 type Moment = 'found' | 'decided' | 'left';
+/** What is known of a row that a value is kept for. */
+type Put = Pick<Row, 'id' | 'label' | 'dimension' | 'decided'> & Partial<Row>;
 
 /** Groups as a technician thinks of them, in the order in which a drive is set. */
 export const GROUPS: Record<string, string> = {
@@ -29,7 +31,8 @@ export const GROUPS: Record<string, string> = {
 	io: 'Relays, carrier, display',
 	carrier: 'Relays, carrier, display',
 	display: 'Relays, carrier, display',
-	access: 'Who may change it'
+	access: 'Who may change it',
+	own: 'Other parameters of this drive'
 };
 
 export interface Group {
@@ -142,7 +145,7 @@ export class SettingsPage {
 	}
 
 	/** Keep a value; an empty text takes it away. What could not be read or kept stays as it was typed. */
-	async put(row: Row, moment: Moment, text: string, why = ''): Promise<boolean> {
+	async put(row: Put, moment: Moment, text: string, why = ''): Promise<boolean> {
 		let value: number | string | null = text.trim() || null;
 		if (value !== null && row.dimension) {
 			const read = session.units.parse(text, row.dimension, session.system);
@@ -156,7 +159,7 @@ export class SettingsPage {
 			this.sheet = await answer(
 				api.PUT('/api/lines/{line_id}/settings/{setting}/{moment}', {
 					params: { path: { line_id: this.line.id, setting: row.id, moment } },
-					body: { value, seen: row[moment], why, by: session.by }
+					body: { value, seen: row[moment] ?? null, why, by: session.by }
 				})
 			);
 			this.problem = '';
@@ -168,6 +171,13 @@ export class SettingsPage {
 			if (error instanceof ApiProblem && error.status === 409) await this.read(); // to see what the other entered
 			return false;
 		}
+	}
+
+	/** Decide a parameter that no row stands for yet, under the label that it bears in the drive. */
+	async addOwn(label: string, value: string, why: string): Promise<boolean> {
+		const id = `own.${label.trim().replace(/\s+/g, ' ')}`;
+		const row = this.sheet?.rows.find((r) => r.id === id);
+		return this.put(row ?? { id, label, dimension: null, decided: null }, 'decided', value, why);
 	}
 
 	/** Enter what is to be set as left: for a row that differs from it. */

@@ -81,6 +81,10 @@
 							rough
 							digits={2}
 							{open}
+						/>{/if}{#if figures['by_plate'] && savings.told_by === 'model'}; by the plates alone <Num
+							figure={figures['by_plate']}
+							digits={3}
+							{open}
 						/>{/if}{#if savings.told_by !== 'model'}{#if savings.modelled !== null}; modelled over the same
 							hours
 							<span class="num">{session.rough(savings.modelled, 'energy', 3)}</span>{/if}{/if}

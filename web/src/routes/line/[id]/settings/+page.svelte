@@ -6,6 +6,7 @@
 	import Conflicts from '$lib/settings/Conflicts.svelte';
 	import GroupList from '$lib/settings/GroupList.svelte';
 	import { SettingsPage } from '$lib/settings/settings-page.svelte';
+	import OwnParameter from '$lib/settings/OwnParameter.svelte';
 	import SheetTable from '$lib/settings/SheetTable.svelte';
 
 	const line = openLine();
@@ -72,6 +73,7 @@
 		{#if at.problem}<p class="problem" role="alert">{session.words(at.problem)}</p>{/if}
 		<Conflicts conflicts={sheet?.conflicts ?? []} {open} />
 		<SheetTable {at} {open} />
+		{#if sheet}<OwnParameter {at} />{/if}
 		{#if sheet}<AccessCode line={line.id} />{/if}
 		{#if sheet && at.onlyOpen && !at.groups.length}<p class="say">
 				Everything is read back and as wanted.
