@@ -37,7 +37,13 @@ from mainspring.core.machine import Fan, Machine, Pump, machine_of
 from mainspring.core.method import Figure, assume, assume_practice, given
 from mainspring.core.motor.cooling import flow_for_velocity, least_cooling_velocity
 from mainspring.core.motor.current import line_current
-from mainspring.core.motor.efficiency import LossSplit, loss_split, motor_loss_at_speed, part_load_efficiency
+from mainspring.core.motor.efficiency import (
+    LossSplit,
+    class_efficiency,
+    loss_split,
+    motor_loss_at_speed,
+    part_load_efficiency,
+)
 from mainspring.core.motor.load import current_at_load, current_at_torque, no_load_current
 from mainspring.core.motor.speed import emf_at_speed, pole_count, shaft_torque, slip, speed_on_drive, synchronous_speed
 from mainspring.core.ratios import difference_of, mean_of, multiple_of, part_of, share_of, split_between, sum_of
@@ -45,6 +51,10 @@ from mainspring.core.ratios import difference_of, mean_of, multiple_of, part_of,
 FULL_SPEED = given("full_speed", 1.0, "ratio", "the curve's own speed")
 REACTORS = {"none": 0.0, "line3": 0.03, "line5": 0.05, "dc": 0.03}  # of the drive's base, common practice
 SUBSTANTIAL_FLOW = 1e-7  # m³/s; below it a pump moves nothing and its efficiency is no number
+
+
+def _by_size(table: Sequence[tuple[float, Figure]], power: Figure) -> Figure:
+    return next(value for upto, value in table if power <= upto)
 
 
 @dataclass(frozen=True)
@@ -87,10 +97,32 @@ class Derived:
         return slip(self.synchronous_rpm, self.line.motor.rated_speed)
 
     @cached_property
+    def rated_efficiency(self) -> Figure:
+        """Efficiency at full load: of the plate, else of its class, else a usual one, marked."""
+        motor = self.line.motor
+        if motor.has("efficiency"):
+            return motor.efficiency
+        if motor.has("ie_class"):
+            with suppress(MainspringError):
+                found = class_efficiency(motor.rated_power, self.poles, motor.ie_class, motor.rated_frequency)
+                return assume("motor.efficiency", found, "percent", f"not on the plate: {motor.ie_class} at this size")
+        usual = _by_size(practice.motor.USUAL_EFFICIENCY, motor.rated_power)
+        return assume("motor.efficiency", usual, "percent", "not on the plate: usual of motors this size")
+
+    @cached_property
+    def power_factor(self) -> Figure:
+        """Power factor at full load: of the plate, else a usual one, marked."""
+        motor = self.line.motor
+        if motor.has("power_factor"):
+            return motor.power_factor
+        usual = _by_size(practice.motor.USUAL_POWER_FACTOR, motor.rated_power)
+        return assume("motor.power_factor", usual, "ratio", "not on the plate: usual of motors this size")
+
+    @cached_property
     def losses(self) -> LossSplit:
         """Constant and load-dependent loss of the motor."""
         motor = self.line.motor
-        full = motor.efficiency
+        full = self.rated_efficiency
         if motor.has("efficiency_75"):
             return loss_split(full, motor.efficiency_75)
         return loss_split(
@@ -112,7 +144,7 @@ class Derived:
     @cached_property
     def no_load_amps(self) -> Figure:
         """Magnetising current."""
-        return no_load_current(self.line.motor.rated_current, self.line.motor.power_factor)
+        return no_load_current(self.line.motor.rated_current, self.power_factor)
 
     @cached_property
     def rated_torque(self) -> Figure:
@@ -248,7 +280,9 @@ class Derived:
     def drive_loss(self) -> Figure:
         """Heat of the drive while the motor gives its rated power."""
         motor = self.line.motor
-        return drive_heat(motor_input(motor.rated_power, motor.efficiency), self.drive_efficiency(motor.rated_power))
+        return drive_heat(
+            motor_input(motor.rated_power, self.rated_efficiency), self.drive_efficiency(motor.rated_power)
+        )
 
     # machine and system
 

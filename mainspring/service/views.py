@@ -309,6 +309,8 @@ class ReadingView(BaseModel):
     tolerance: float | None
     least: float
     band: float | None
+    read: float | None  # what was read of it already, at another place
+    read_by: str
     span: float | None  # of which a deviation is a share, where it is not one of the expected value
     optional: bool
     twice: bool  # read once more, since it must be right to the last digit

@@ -2,14 +2,16 @@
 
 from typing import Any
 
+import numpy as np
 import pytest
 
 from mainspring.core.benches.owner import NBSP, owner_words
-from mainspring.core.benches.savings import Savings, savings_of, tornado_of
+from mainspring.core.benches.savings import Modelled, Savings, modelled_of, savings_of, tornado_of
 from mainspring.core.benches.spots import spots_of
 from mainspring.core.derived import Derived
 from mainspring.core.errors import NoSolution, NotKnown
-from mainspring.core.line import Line
+from mainspring.core.known import places, unknowns_of
+from mainspring.core.line import Line, OnSite, Taken, in_force
 from tests.conftest import line_of
 
 HOUR = 3600.0
@@ -183,7 +185,7 @@ def test_spot_readings_claim_nothing_where_nothing_was_read(records: dict[str, A
 
 def test_the_owner_is_told_what_the_figures_say(pump: Line, records: dict[str, Any]) -> None:
     found = saved(pump)
-    words = owner_words(pump, found, None, None)
+    words = owner_words(pump, Modelled(found), None, None)
     assert words is not None
     told = words.headline.replace(NBSP, " ")
     assert "34 % less electricity" in told
@@ -192,7 +194,7 @@ def test_the_owner_is_told_what_the_figures_say(pump: Line, records: dict[str, A
     assert "not yet measured" in words.sure
     assert not words.measured
     line = line_of(records["irrigation"])
-    by_spots = owner_words(line, saved(line), None, spots_of(line))
+    by_spots = owner_words(line, Modelled(saved(line)), None, spots_of(line))
     assert by_spots is not None
     assert by_spots.headline.startswith("By spot readings")
     assert by_spots.not_counted
@@ -201,6 +203,32 @@ def test_the_owner_is_told_what_the_figures_say(pump: Line, records: dict[str, A
 
 def test_a_drive_that_saves_nothing_is_said_to_save_nothing(pump: Line) -> None:
     line = pump.with_values(duty={"profile": [[0.02, 8000 * HOUR]]})
-    words = owner_words(line, saved(line), None, None)
+    words = owner_words(line, Modelled(saved(line)), None, None)
     assert words is not None
     assert "does not save here" in words.headline
+
+
+def test_what_was_read_sets_the_model_right_and_gives_it_both_ends(pump: Line) -> None:
+    """Readings as promised leave the saving where the plates have it; a worn pump's move it; both have an interval."""
+    derived = Derived(pump)
+    assert modelled_of(derived).half is None
+    moved = {}
+    for name, head in (("as promised", 0.0), ("worn", -0.08)):
+        theta = np.zeros((1, len(unknowns_of(False))))
+        theta[0, places(False)["loss_exponent"]] = 1.2
+        theta[0, places(False)["head_scale"]] = head
+        keys = [(k, f) for f in (35.0, 40.0, 45.0, 50.0) for k in ("speed", "current", "power", "pressure")]
+        values = derived.estimate.model.forward(theta, keys)[0]
+        taken = tuple(Taken(k, f, float(v)) for (k, f), v in zip(keys, values, strict=True))
+        found = modelled_of(Derived(in_force(pump, OnSite(taken=taken))))
+        assert found.half is not None
+        assert found.by_plate is not None
+        assert 0.01 < found.half / found.savings.saved < 0.4
+        moved[name] = float(found.savings.saved / found.by_plate)
+    assert moved["as promised"] == pytest.approx(1.0, abs=0.06)
+    assert moved["worn"] < moved["as promised"] - 0.02
+    told = owner_words(pump, Modelled(found.savings, found.half), None, None)
+    assert told is not None
+    assert "calculated from what was read on site" in told.sure
+    assert "between" in told.sure
+    assert "set right by what was read" in told.rests

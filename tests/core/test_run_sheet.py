@@ -11,7 +11,7 @@ from hypothesis import strategies as st
 from mainspring.core.assess import assess
 from mainspring.core.derived import Derived
 from mainspring.core.errors import BadEntry
-from mainspring.core.line import Line, in_force, parse_line
+from mainspring.core.line import Line, OnSite, Told, in_force, parse_line
 from mainspring.core.line.applications import APPLICATIONS
 from mainspring.core.procedure import (
     Evidence,
@@ -26,6 +26,7 @@ from mainspring.core.procedure import (
 )
 from mainspring.core.procedure.step import YES
 from mainspring.core.procedure.telling import told_on_site
+from mainspring.core.settings.kept import KeptSetting
 from mainspring.core.site import clashes
 from mainspring.demo.evidence import answers
 from tests.conftest import line_of
@@ -504,3 +505,60 @@ def test_a_second_drive_of_a_set_is_judged_by_its_own_rows(booster: Line) -> Non
     found = table_pattern(step, own, booster, Derived(booster))
     assert found is not None
     assert found.id == "apart"
+
+
+def test_the_ladder_has_a_row_at_the_lowest_speed_that_was_told(booster: Line) -> None:
+    told = OnSite(settings={"limits.minimum_speed": Told(22.0, "left", "Ana")})
+    table = plan(in_force(booster, told))["turn.step_up"].table
+    assert table is not None
+    assert 22.0 in [float(r) for r in table.references]
+    assert table.not_asked == {10.0, 20.0}
+    near = OnSite(settings={"limits.minimum_speed": Told(20.4, "left", "Ana")})
+    table = plan(in_force(booster, near))["turn.step_up"].table
+    assert table is not None
+    assert [float(r) for r in table.references][:3] == [10.0, 20.4, 30.0]  # one row where two would say the same
+
+
+@pytest.mark.common_practice
+def test_a_plate_without_efficiency_predicts_by_its_class_or_a_usual_value_and_says_so(records: Records) -> None:
+    bare = records["booster"]
+    for name in ("efficiency", "efficiency_75", "power_factor", "ie_class"):
+        bare["motor"].pop(name, None)
+    usual = Derived(line_of(bare))
+    assert 0.8 < float(usual.rated_efficiency) < 0.92
+    expected = usual.expected_at(usual.line.motor.rated_frequency)
+    assert expected["power"].assumed
+    assert "usual of motors this size" in " ".join(leaf.why for leaf in expected["power"].assumptions)
+    by_class = Derived(usual.line.with_values(motor={"ie_class": "IE3"}))
+    assert by_class.rated_efficiency > usual.rated_efficiency
+    table = plan(usual.line)["turn.step_up"].table
+    assert table is not None
+    assert table.missing == ""
+
+
+def test_what_was_read_back_at_the_keypad_is_not_asked_again(booster: Line) -> None:
+    step = plan(booster)["data.limits"]
+    ramp = next(r for r in step.readings if r.id == "ramps.up")
+    at = NOW - timedelta(hours=1)
+
+    def entered(**more: Any) -> dict[str, Any]:
+        kept = KeptSetting("ramps.up", "left", float(ramp.expected or 0.0), "Ben", at, **more)
+        on_site = told_on_site([kept], {})
+        found = plan(in_force(booster, on_site))["data.limits"]
+        reading = next(r for r in found.readings if r.id == "ramps.up")
+        return {"read": reading.read, "by": reading.read_by, "step": found}
+
+    found = entered()
+    assert (found["read"], found["by"]) == (float(ramp.expected or 0.0), "Ben")
+    others = {r.id: float(r.expected or 0.0) for r in found["step"].readings if r.read is None}
+    assert judged(found["step"], "readings", {**others, "ramps.up": found["read"]}).passed
+    assert entered(taken=True)["read"] is None  # from the plan: nobody has read it
+
+
+def test_what_must_be_exact_or_was_read_before_the_drive_was_changed_is_read_again(booster: Line) -> None:
+    at = NOW - timedelta(hours=1)
+    kept = KeptSetting("ramps.up", "left", 5.0, "Ben", at)
+    told = told_on_site([kept], {})
+    since = replace(told, stay=replace(told.stay, touched={"drive": NOW}))
+    step = plan(in_force(booster, since))["data.limits"]
+    assert next(r for r in step.readings if r.id == "ramps.up").read is None

@@ -54,6 +54,7 @@ class Told:
     at: datetime | None = None
     why: str = ""
     step: str = ""
+    taken: bool = False  # from the plan, and not read back
 
     @property
     def words(self) -> str:

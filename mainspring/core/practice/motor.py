@@ -20,6 +20,21 @@ USUAL_SLIP = (
     (45e3, practice("slip_usual_45000", 0.02, "percent", "Usual slip up to 45 kW")),
     (float("inf"), practice("slip_usual_large", 0.012, "percent", "Usual slip above 45 kW")),
 )
+# what a motor of up to so many watts whose plate does not say comes to; about IE1, from memory
+USUAL_EFFICIENCY = (
+    (200.0, practice("efficiency_usual_200", 0.57, "percent", "Usual efficiency up to 0.2 kW")),
+    (550.0, practice("efficiency_usual_550", 0.66, "percent", "Usual efficiency up to 0.55 kW")),
+    (1.2e3, practice("efficiency_usual_1200", 0.74, "percent", "Usual efficiency up to 1.2 kW")),
+    (3e3, practice("efficiency_usual_3000", 0.80, "percent", "Usual efficiency up to 3 kW")),
+    (11e3, practice("efficiency_usual_11000", 0.86, "percent", "Usual efficiency up to 11 kW")),
+    (45e3, practice("efficiency_usual_45000", 0.91, "percent", "Usual efficiency up to 45 kW")),
+    (float("inf"), practice("efficiency_usual_large", 0.935, "percent", "Usual efficiency above 45 kW")),
+)
+USUAL_POWER_FACTOR = (
+    (1.2e3, practice("power_factor_usual_1200", 0.72, "ratio", "Usual power factor up to 1.2 kW")),
+    (11e3, practice("power_factor_usual_11000", 0.80, "ratio", "Usual power factor up to 11 kW")),
+    (float("inf"), practice("power_factor_usual_large", 0.85, "ratio", "Usual power factor above 11 kW")),
+)
 
 PLATE = band("plate_agrees", 0.9, 1.12, "ratio", "Power of the plate's volts and amps over its own")
 PLATE_DOUBTED = band("plate_doubted", 0.8, 1.25, "ratio", "Power of volts and amps, doubted and not stopped")

@@ -163,11 +163,26 @@ def _read_back(line: Line, derived: Derived, *groups: str) -> dict[str, Any]:
             figure,
             tolerance=1e-9 if setting.exact else SAME,
             twice=setting.exact,
+            **_read_already(line, setting),
         )
         for id, (setting, figure) in wanted.items()
     )
     wrong = "Set it right and read it again; another value that is meant is decided on the settings sheet, with why."
     return {"proof": "readings", "readings": readings, "rests_on": figures, "wrong": wrong}
+
+
+def _read_already(line: Line, setting: Setting) -> dict[str, Any]:
+    """What was read back of a setting at the keypad or on its sheet: nobody reads it twice, unless it must be exact.
+
+    What was read before the drive was replaced, or opened, says nothing of it now.
+    """
+    told = line.on_site.settings.get(setting.id)
+    since = max(line.on_site.stay.touched.values(), default=None)
+    if setting.exact or told is None or told.how != "left" or told.taken or told.step or told.at is None:
+        return {}
+    if not isinstance(told.value, float) or (since is not None and told.at <= since):
+        return {}
+    return {"read": told.value, "read_by": told.by}
 
 
 def _identification(line: Line, derived: Derived) -> Step:

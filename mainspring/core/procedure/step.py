@@ -51,6 +51,8 @@ class Band:
     gross: float | None = None
     optional: bool = False
     twice: bool = False  # read once more, since it must be right to the last digit
+    read: float | None = None  # what was read of it already, at another place
+    read_by: str = ""
 
     def fits(self, value: float, expected: float | None, within: float | None = None) -> bool:
         """Whether a number passes: inside its limits, and close enough to what is expected.

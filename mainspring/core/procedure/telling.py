@@ -39,6 +39,8 @@ class Entered(Protocol):
     def at(self) -> datetime: ...
     @property
     def why(self) -> str: ...
+    @property
+    def taken(self) -> bool: ...
 
 
 def told_on_site(
@@ -54,7 +56,7 @@ def told_on_site(
         for s in settings:
             if s.moment == moment and s.value is not None:
                 why = reasons.get(s.setting, "") if moment == "left" and _as_decided(s, settings) else s.why
-                found[s.setting] = Told(s.value, moment, s.by, s.at, why)
+                found[s.setting] = Told(s.value, moment, s.by, s.at, why, taken=s.taken)
     decided = {s.setting: Told(s.value, "decided", s.by, s.at, s.why) for s in settings if s.moment == "decided"}
     for step in DATA_STEPS:
         _read_back(found, steps.get(step, ()))

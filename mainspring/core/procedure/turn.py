@@ -192,7 +192,7 @@ def _fill(line: Line) -> Step:
 def _step_up(line: Line, derived: Derived) -> Step:
     try:
         top = top_row(line)
-        references = step_references(top, lowest_row(line))
+        references = with_lowest(line, step_references(top, lowest_row(line)))
         foretold = derived.foretold_at(references)
         bounds = (top,) if top < line.motor.rated_frequency else ()
         table = StepTable(
@@ -267,9 +267,21 @@ def shows_horsepower(line: Line) -> bool:
     return bool(line.has("supply.frequency") and line.supply.frequency > practice.supply.BETWEEN_REGIONS)
 
 
+NEAR = 1.0  # Hz: rows nearer to the lowest speed than this say the same
+
+
 def lowest_row(line: Line) -> float:
     """Frequency below which no row is asked: a submersible's thrust bearing has no film there, not even to be read."""
     return line.application.lowest if "submersible" in line.traits else 0.0
+
+
+def with_lowest(line: Line, references: tuple[Figure, ...]) -> tuple[Figure, ...]:
+    """The references with the lowest speed that is in the drive or decided: it is there that cooling and flow tell."""
+    told = told_speed(line, "limits.minimum_speed")
+    if told is None or not lowest_row(line) <= told < references[-1]:
+        return references
+    beside = [r for r in references if abs(r - told) > NEAR]
+    return tuple(sorted((told, *beside)))
 
 
 def unreachable(line: Line, references: tuple[Figure, ...]) -> frozenset[float]:

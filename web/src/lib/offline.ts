@@ -4,7 +4,7 @@
  * The cache that the service worker answers from when the server does not. Its name counts the shapes of the answers:
  * what an older application kept is not shown by a newer one.
  */
-export const ANSWERS = 'mainspring-data-3';
+export const ANSWERS = 'mainspring-data-4';
 
 /** Fetch and keep what the run sheet of a line reads, once the service worker is there; says whether all is kept now. */
 export async function keepForNoLink(line: string): Promise<boolean> {

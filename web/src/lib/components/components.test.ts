@@ -300,7 +300,9 @@ describe('a reading', () => {
 		band: null,
 		span: null,
 		optional: false,
-		twice: false
+		twice: false,
+		read: null,
+		read_by: ''
 	};
 	it.each([
 		['10.5', 'clear', '+5.0 %'],

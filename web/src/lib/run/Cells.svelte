@@ -10,8 +10,8 @@
 		paired = false
 	}: { entry: ProofEntry; open: (key: string) => void; paired?: boolean } = $props();
 
-	function kept(id: string) {
-		const value = entry.last?.data[id];
+	function kept(id: string, read: number | null) {
+		const value = entry.last?.data[id] ?? read;
 		if (typeof value !== 'number') return undefined;
 		return { value, deviation: null, fits: !entry.last?.out.includes(id) };
 	}
@@ -25,12 +25,12 @@
 					>{reading.label}{i ? ', read again' : ''}
 					<i>{session.units.symbol(reading.dimension, session.system)}{reading.optional ? ', if read' : ''}</i
 					></span
-				>
+				>{#if reading.read !== null && !entry.last && !i}<small>read back by {reading.read_by}</small>{/if}
 				<ReadingCell
 					{reading}
 					expected={i ? null : reading.expected}
 					label="{reading.label}{i ? ', read again' : ''}"
-					kept={kept(reading.id)}
+					kept={kept(reading.id, reading.read)}
 					text={entry.text(id)}
 					input={(value) => entry.type(id, value)}
 					{open}
@@ -54,6 +54,11 @@
 	.called {
 		font-size: var(--t2);
 		color: var(--ink-2);
+	}
+	small {
+		display: block;
+		font-size: var(--t1);
+		color: var(--ink-3);
 	}
 	.called i {
 		font-style: normal;

@@ -109,8 +109,8 @@ export class ProofEntry {
 			// what was kept was read twice
 			if (typed[id] === undefined && typeof this.last?.data[id] === 'number')
 				whole[`${id}.again`] ??= this.last.data[id];
-		for (const { id, label, optional } of this.step.readings) {
-			const value = typed[id] ?? this.last?.data[id];
+		for (const { id, label, optional, read } of this.step.readings) {
+			const value = typed[id] ?? this.last?.data[id] ?? read;
 			if (typeof value === 'number') whole[id] = value;
 			else if (!optional) {
 				this.problem = `${label}: still to be read.`;
