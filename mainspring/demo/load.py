@@ -164,7 +164,7 @@ def _logs(tag: str, now: datetime) -> None:
 
 
 def _came_back(tag: str, at: datetime, drift: dict[str, float]) -> None:
-    """A later visit that read the baseline's full-speed row again, and found it moved."""
+    """A later visit that read the upper rows of the baseline again, and found them moved."""
     key = demo_id(tag)
     visit = str(uuid.uuid5(uuid.UUID(key), f"visit {drift}"))
     before = read_line(key, None, family_of)
@@ -177,13 +177,15 @@ def _came_back(tag: str, at: datetime, drift: dict[str, float]) -> None:
     status = opened.status(ROWS)
     assert status is not None
     assert status.step.table is not None
-    full = status.step.table.expected[-1]
-    read = {name: round(float(full[name]) * share, 4) for name, share in drift.items() if name in full}
-    data = {"reference": float(status.step.table.references[-1]), **read}
-    judged = judge_evidence(status.step, "row", data, WHO, at + timedelta(minutes=20), [], "The strainer is due.")
-    kept = replace(judged, id=str(uuid.uuid5(uuid.UUID(visit), "row")), visit=visit, instrument=METER)
+    table, kept = status.step.table, []
+    for i, (reference, then) in enumerate(list(zip(table.references, table.expected, strict=True))[-4:]):
+        read = {name: round(float(then[name]) * share, 4) for name, share in drift.items() if name in then}
+        minute = at + timedelta(minutes=17 + i)
+        data = {"reference": float(reference), **read}
+        judged = judge_evidence(status.step, "row", data, WHO, minute, [], "The strainer is due.")
+        kept.append(replace(judged, id=str(uuid.uuid5(uuid.UUID(visit), f"row {i}")), visit=visit, instrument=METER))
     opened = read_line(key, None, family_of)
-    change = Change(WHO, evidence=(kept,), visits=(replace(stay, closed=at + timedelta(hours=1)),))
+    change = Change(WHO, evidence=tuple(kept), visits=(replace(stay, closed=at + timedelta(hours=1)),))
     repository.write(opened.before(), change, summary_of(opened.after(change)))
 
 

@@ -41,10 +41,11 @@ def _next(ledger: Ledger, key: Key, derived: Derived) -> Iterator[NextReadingVie
             continue
         kind = KINDS[best.key[0]]
         told.add(kind.id)
+        how = (kind.fan_how if known.facts.air else "") or kind.how or HOLD_HOW
         yield NextReadingView(
             step="" if kind.field else HOLD_STEP,
             field=kind.field_of(air=known.facts.air),
-            said=ledger.sentence(key / "next" / of, worth_reading(best, kind.how or HOLD_HOW, asked)),
+            said=ledger.sentence(key / "next" / of, worth_reading(best, how, asked)),
         )
 
 

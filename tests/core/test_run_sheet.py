@@ -483,7 +483,7 @@ def test_the_grey_figures_of_the_ladder_move_with_its_rows_and_their_bands_narro
     assert narrow is not None
     assert wide is not None
     assert narrow < wide
-    assert narrow >= 0.5 * column.tolerance * float(after.expected[-1]["current"])
+    assert narrow >= 0.7 * column.tolerance * float(after.expected[-1]["current"])
 
 
 def test_a_reading_beyond_its_narrowed_band_is_told_at_once(booster: Line) -> None:

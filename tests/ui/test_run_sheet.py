@@ -143,7 +143,7 @@ def test_out_of_its_band_it_is_read_again_kept_or_explained(page: Page, starts: 
     tech.goes_to_step("Step up to full speed")
     expect(page.get_by_text("“second pump was running”").first).to_be_visible()
     expect(page.get_by_role("row").filter(has_text="50 Hz")).to_contain_text("high")
-    expect(page.get_by_text("Plate amps are others")).to_be_visible()
+    expect(page.get_by_text("One reading does not fit")).to_be_visible()
 
 
 STALE = [  # a value that changes, the proofs that rested on it, and what is said

@@ -26,6 +26,7 @@ class Kind:
     moment: bool = False
     field: str = ""  # of the record, where it is entered there: at full speed, or at rest, with everything open
     how: str = ""  # what to do to take it
+    fan_how: str = ""
 
     def dimension(self, facts: Facts) -> str:
         """What it is told in."""
@@ -74,7 +75,8 @@ KINDS: dict[str, Kind] = {
         Kind("clamp", "power by a clamp", "input_power", "input_power", _share(0.006), lambda _: 10.0,
              field="proof.clamp_power", how="A clamp behind the drive, at full speed"),
         Kind("flow", "flow", "flow", "air_flow", lambda f, v: 0.006 * v + 0.002 * f.best_flow, lambda _: 0.0,
-             field="proof.open_flow", how="A flow meter, clamp-on or fixed, at full speed"),
+             field="proof.open_flow", how="A flow meter, clamp-on or fixed, at full speed",
+             fan_how="A traverse of the duct, or a measuring cross, at full speed"),
         Kind("wheel", "speed of the wheel", "speed", "speed", _fixed(1.3), lambda _: 1.0,
              field="proof.wheel_speed", how="A tachometer on the wheel's own shaft, at full speed"),
         Kind("shut_pressure", "pressure, shut", "pressure", "air_pressure", _gauge, _bar(0.05, 1.0),

@@ -47,4 +47,4 @@ def _both_ends(unknown: Unknown, low: float, high: float) -> Sentence:
 def worth_reading(found: Next, what: str, asked: str) -> Sentence:
     """The reading that would tell most of something."""
     share = given("share", round(found.share, 2), "percent", "of the variance, as expected before the reading")
-    return say(f"{what}: takes about {{share}} of the doubt out of {asked}.", share=share)
+    return say(f"{what}: takes away about {{share}} of the doubt about {asked}.", share=share)

@@ -26,7 +26,7 @@ PHASES = {
     "finish": "Hand over",
 }
 NEWS = 3.0  # standard uncertainties
-HALF = 0.5  # of what the trade allows
+LEAST_SHARE = 0.7  # of what the trade allows
 YES = 1.0  # how a thing seen is kept beside numbers
 
 
@@ -100,13 +100,13 @@ class StepTable:
     def within(self, row: int, column: "Reading") -> float | None:
         """How far off a reading of a row may lie before it is news, where its uncertainty is known.
 
-        Three uncertainties; never less than half of what the trade allows, so that a right reading is not held up.
+        Three uncertainties; never less than seven tenths of what the trade allows: a right reading is not held up.
         """
         uncertain = self.uncertain[row].get(column.id) if self.uncertain else None
         if uncertain is None:
             return None
         usual = (column.tolerance or 0.0) * abs(float(self.expected[row][column.id]))
-        return max(NEWS * uncertain, HALF * usual, column.least)
+        return max(NEWS * uncertain, LEAST_SHARE * usual, column.least)
 
     def leaves(self, reference: float) -> dict[str, Any]:
         """What a row rests on: its own predictions, and the bounds of the table."""

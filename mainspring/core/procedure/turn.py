@@ -267,7 +267,7 @@ def shows_horsepower(line: Line) -> bool:
     return bool(line.has("supply.frequency") and line.supply.frequency > practice.supply.BETWEEN_REGIONS)
 
 
-NEAR = 1.0  # Hz: rows nearer to the lowest speed than this say the same
+NEAR, FAR = 1.0, 4.0  # Hz: rows nearer to the lowest speed say the same; one so far above does not speak for it
 
 
 def lowest_row(line: Line) -> float:
@@ -279,6 +279,8 @@ def with_lowest(line: Line, references: tuple[Figure, ...]) -> tuple[Figure, ...
     """The references with the lowest speed that is in the drive or decided: it is there that cooling and flow tell."""
     told = told_speed(line, "limits.minimum_speed")
     if told is None or not lowest_row(line) <= told < references[-1]:
+        return references
+    if min(float(r) for r in references if r > told) - told < FAR:
         return references
     beside = [r for r in references if abs(r - told) > NEAR]
     return tuple(sorted((told, *beside)))
