@@ -227,7 +227,7 @@ def test_what_was_read_sets_the_model_right_and_gives_it_both_ends(pump: Line) -
         moved[name] = float(found.savings.saved / found.by_plate)
     assert moved["as promised"] == pytest.approx(1.0, abs=0.06)
     assert moved["worn"] < moved["as promised"] - 0.02
-    told = owner_words(pump, Modelled(found.savings, found.half), None, None)
+    told = owner_words(pump, found, None, None)
     assert told is not None
     assert "calculated from what was read on site" in told.sure
     assert "between" in told.sure

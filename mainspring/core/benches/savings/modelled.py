@@ -2,6 +2,7 @@
 
 from collections.abc import Iterator
 from dataclasses import dataclass, replace
+from functools import cached_property
 
 import numpy as np
 
@@ -18,30 +19,45 @@ DIRECTIONS = 6  # of the doubt, the widest first: what is left out is less than 
 
 @dataclass(frozen=True)
 class Modelled:
-    """The model's saving of a year, and half of its 95 % interval by what was read; None where nothing was."""
+    """The model's saving of a year by the line as known; its interval is worked out when it is asked for."""
 
     savings: Savings
-    half: Figure | None = None
-    by_plate: Figure | None = None  # what is saved a year if plates and survey are right
+    derived: Derived | None = None
+
+    @cached_property
+    def half(self) -> Figure | None:
+        """Half of its 95 % interval by what was read; None where nothing was.
+
+        Both ways of running come from one estimate: what is uncertain in both falls out of their difference.
+        """
+        derived, known = self.derived, None if self.derived is None else self.derived.trusted
+        if derived is None or known is None:
+            return None
+        try:
+            variance = sum(((one - other) / 2) ** 2 for one, other in _moved(derived, known))
+        except MainspringError:
+            return None
+        why = f"95 %, by {len(known.readings)} readings and what the plates leave open"
+        return given("modelled_half", NORMAL_95 * variance**0.5, "energy", why)
+
+    @cached_property
+    def by_plate(self) -> Figure | None:
+        """What is saved a year if plates and survey are right; None where nothing was read."""
+        derived = self.derived
+        if derived is None or derived.trusted is None:
+            return None
+        try:
+            return savings_of(derived.line, derived).saved
+        except MainspringError:
+            return None
 
 
 def modelled_of(derived: Derived) -> Modelled:
-    """Both ways of running from one estimate, so that what is uncertain in both falls out of their difference.
+    """The saving by the line as known.
 
     Raises NotKnown for a missing input and NoSolution where no level can be met at full speed.
     """
-    now = derived.known
-    savings = savings_of(now.line, now)
-    known = derived.trusted
-    if known is None:
-        return Modelled(savings)
-    try:
-        variance = sum(((one - other) / 2) ** 2 for one, other in _moved(derived, known))
-        by_plate = savings_of(derived.line, derived).saved
-    except MainspringError:
-        return Modelled(savings)
-    why = f"95 %, by {len(known.readings)} readings and what the plates leave open"
-    return Modelled(savings, given("modelled_half", NORMAL_95 * variance**0.5, "energy", why), by_plate)
+    return Modelled(savings_of(derived.known.line, derived.known), derived)
 
 
 def _moved(derived: Derived, known: Estimate) -> Iterator[tuple[float, float]]:
