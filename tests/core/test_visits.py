@@ -45,6 +45,7 @@ class Left:
     moment: str = "left"
     by: str = "Ana"
     why: str = ""
+    taken: bool = False
 
 
 class Site:
