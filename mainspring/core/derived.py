@@ -31,7 +31,7 @@ from mainspring.core.hydraulics.affinity import speed_in_rpm
 from mainspring.core.hydraulics.pump_curve import no_flow_speed
 from mainspring.core.hydraulics.system_curve import system_head
 from mainspring.core.hydraulics.tank import starts_per_hour_on_leak, tank_drawdown
-from mainspring.core.known import KINDS, Estimate, Facts, answers, corrected, estimate, judge, without
+from mainspring.core.known import KINDS, Estimate, Facts, answers, corrected, estimate, trusted
 from mainspring.core.line import HOLD, Line, Taken
 from mainspring.core.machine import Fan, Machine, Pump, machine_of
 from mainspring.core.method import Figure, assume, assume_practice, given
@@ -63,6 +63,16 @@ class Foretold:
 
     figure: Figure
     uncertainty: float | None = None
+
+
+def figures_of(foretold: Mapping[str, Foretold]) -> dict[str, Figure]:
+    """The figures alone."""
+    return {name: f.figure for name, f in foretold.items()}
+
+
+def moved_to(promised: Figure, value: float, why: str, name: str) -> Figure:
+    """A promised figure moved to a value, so that its working opens to both."""
+    return sum_of(promised, given(f"moved_{name}", value - float(promised), promised.dimension or "", why))
 
 
 class Derived:
@@ -351,13 +361,9 @@ class Derived:
         was read is not this line.
         """
         try:
-            found = self.estimate
+            return trusted(self.estimate)
         except MainspringError:
             return None
-        verdict = judge(found)
-        if verdict.left_out:
-            found = without(found, verdict.left_out)
-        return found if found.readings and found.fits and not verdict.causes else None
 
     @cached_property
     def known(self) -> "Derived":
@@ -637,8 +643,7 @@ class Derived:
             sd = float(bands.uncertainties[i])
             if known is not None:
                 why = f"what {len(known.readings)} readings of this line move it"
-                moved = given(f"moved_{key[0]}", float(bands.values[i]) - float(figure), figure.dimension or "", why)
-                figure = sum_of(figure, moved)
+                figure = moved_to(figure, float(bands.values[i]), why, key[0])
             found[key] = Foretold(figure, sd)
         return found
 

@@ -2,12 +2,11 @@
 
 from collections.abc import Callable, Iterator
 
-from mainspring.core.derived import Derived
+from mainspring.core.derived import Derived, moved_to
 from mainspring.core.diagnosis import pattern_of_verdict
 from mainspring.core.errors import MainspringError
-from mainspring.core.known import KINDS, NORMAL_95, Estimate, asked_of, best_next, judge, learnt, worth_reading
-from mainspring.core.method import Figure, given
-from mainspring.core.ratios import sum_of
+from mainspring.core.known import KINDS, NORMAL_95, asked_of, best_next, judge, learnt, worth_reading
+from mainspring.core.method import Figure
 from mainspring.service.keys import Key
 from mainspring.service.views import ExpectView, KnownView, Ledger, NextReadingView
 
@@ -65,23 +64,14 @@ def _expects(ledger: Ledger, key: Key, derived: Derived) -> Iterator[ExpectView]
             promised = plate()
         except MainspringError:
             continue
-        value, half = _band(known, reading)
+        bands = known.shown([reading])
+        value, half = float(bands.values[0]), NORMAL_95 * float(bands.uncertainties[0])
         by = f"what {len(known.readings)} readings move it"
         yield ExpectView(
             id=id,
             label=label,
             plate=ledger.figure(key / id / "plate", promised),
-            known=ledger.figure(key / id / "known", _moved(promised, value, by)),
-            low=ledger.figure(key / id / "low", _moved(promised, value - half, f"{by}, lower end of 95 %")),
-            high=ledger.figure(key / id / "high", _moved(promised, value + half, f"{by}, upper end of 95 %")),
+            known=ledger.figure(key / id / "known", moved_to(promised, value, by, id)),
+            low=ledger.figure(key / id / "low", moved_to(promised, value - half, f"{by}, lower end of 95 %", id)),
+            high=ledger.figure(key / id / "high", moved_to(promised, value + half, f"{by}, upper end of 95 %", id)),
         )
-
-
-def _band(known: Estimate, reading: tuple[str, float]) -> tuple[float, float]:
-    """What a reading would be without its scatter, and half of its 95 % band."""
-    bands = known.of(lambda theta: known.model.forward(theta, [reading]))
-    return float(bands.values[0]), NORMAL_95 * float(bands.uncertainties[0])
-
-
-def _moved(promised: Figure, to: float, why: str) -> Figure:
-    return sum_of(promised, given("moved", to - float(promised), promised.dimension or "", why))

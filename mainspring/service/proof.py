@@ -8,7 +8,7 @@ from mainspring.core import known as as_known
 from mainspring.core.benches.proof import Drift, Estimate, Look, Place, Proof, drift_of, looks_of, proof_of
 from mainspring.core.benches.proof.drift import LABELS, Row
 from mainspring.core.errors import MainspringError
-from mainspring.core.known import estimate, judge, learnt, without
+from mainspring.core.known import estimate, learnt, trusted
 from mainspring.core.method import Figure
 from mainspring.core.procedure.status import StepStatus
 from mainspring.core.procedure.stay import ROWS, STEP_UP
@@ -178,11 +178,9 @@ def _look(ledger: Ledger, place: str, look: Look) -> LookView:
 def _known_then(opened: Opened, visit: str | None) -> as_known.Estimate | None:
     """The line as one visit's readings have it; None where they are of another line."""
     try:
-        found = estimate(opened.assessment.derived.facts, taken_of(opened.steps, visit))
+        return trusted(estimate(opened.assessment.derived.facts, taken_of(opened.steps, visit)))
     except MainspringError:
         return None
-    verdict = judge(found)
-    return without(found, verdict.left_out) if verdict.left_out else found
 
 
 def _drift(ledger: Ledger, opened: Opened) -> DriftView:

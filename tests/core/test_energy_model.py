@@ -2,7 +2,6 @@
 
 from typing import Any
 
-import numpy as np
 import pytest
 
 from mainspring.core.benches.owner import NBSP, owner_words
@@ -10,7 +9,7 @@ from mainspring.core.benches.savings import Modelled, Savings, modelled_of, savi
 from mainspring.core.benches.spots import spots_of
 from mainspring.core.derived import Derived
 from mainspring.core.errors import NoSolution, NotKnown
-from mainspring.core.known import places, unknowns_of
+from mainspring.core.known import places, promises
 from mainspring.core.line import Line, OnSite, Taken, in_force
 from tests.conftest import line_of
 
@@ -214,8 +213,7 @@ def test_what_was_read_sets_the_model_right_and_gives_it_both_ends(pump: Line) -
     assert modelled_of(derived).half is None
     moved = {}
     for name, head in (("as promised", 0.0), ("worn", -0.08)):
-        theta = np.zeros((1, len(unknowns_of(False))))
-        theta[0, places(False)["loss_exponent"]] = 1.2
+        theta = promises(False)[None].copy()
         theta[0, places(False)["head_scale"]] = head
         keys = [(k, f) for f in (35.0, 40.0, 45.0, 50.0) for k in ("speed", "current", "power", "pressure")]
         values = derived.estimate.model.forward(theta, keys)[0]

@@ -17,7 +17,7 @@ from mainspring.core.known import KINDS, Facts, best_next, corrected, estimate, 
 from mainspring.core.known.estimate import NORMAL_95, search
 from mainspring.core.known.judge import exchanged
 from mainspring.core.known.model import Model
-from mainspring.core.known.unknowns import beliefs, places, unknowns_of
+from mainspring.core.known.unknowns import beliefs, places, promises
 from mainspring.core.line import Line, OnSite, Taken, in_force
 from mainspring.core.method import Figure, given
 from tests.conftest import line_of
@@ -273,8 +273,7 @@ def test_the_model_at_its_promises_is_what_the_plate_leads_one_to_expect(booster
     """Two ways of writing the same equations: the readings to expect of `Derived`, and the arrays of the estimate."""
     derived = Derived(booster)
     facts = derived.facts
-    theta = np.zeros((1, len(unknowns_of(False))))
-    theta[0, places(False)["loss_exponent"]] = 1.2
+    theta = promises(False)[None].copy()
     for x in (0.6, 0.8, 1.0):
         f = given("f", x * facts.frequency, "frequency")
         promised = derived.expected_at(f)
@@ -287,8 +286,7 @@ def test_two_ways_of_writing_the_truth_agree() -> None:
     for air in (False, True):
         facts = facts_drawn(Random("two ways"), air=air)
         plant = Plant(facts, replace(AS_PROMISED, falls=1.2))
-        theta = np.zeros((1, len(unknowns_of(air))))
-        theta[0, places(air)["loss_exponent"]] = 1.2
+        theta = promises(air)[None].copy()
         hertz = 0.8 * facts.frequency
         shown = plant.running(hertz)
         for kind in (*ROW, "flow"):
@@ -341,8 +339,7 @@ def _with(line: Line, *taken: Taken) -> Derived:
 def _rows(
     derived: Derived, changes: dict[str, float], hertz: Sequence[float] = (35.0, 40.0, 45.0, 50.0)
 ) -> list[Taken]:
-    theta = np.zeros((1, len(unknowns_of(derived.facts.air))))
-    theta[0, places(derived.facts.air)["loss_exponent"]] = 1.2
+    theta = promises(derived.facts.air)[None].copy()
     for name, value in changes.items():
         theta[0, places(derived.facts.air)[name]] = value
     keys = [(k, f) for f in hertz for k in ROW]

@@ -28,12 +28,12 @@ def pattern_of_verdict(known: Estimate, verdict: Verdict) -> Pattern | None:
         return Pattern("more", "More than one reading does not fit", _doubt(known, verdict.misread[0]), AGAIN)
     if len(verdict.misread) > 1:
         first, other = verdict.misread[:2]
-        words = "Either {value} {kind} at {at}, or {value2} {kind2} at {at2}: one of them does not fit the others."
+        one, two = (f"{{value{n}}} {_kind(d)}{_at(d, f'at{n}')}" for d, n in ((first, ""), (other, "2")))
         said = say(
-            words.replace("{kind2}", _kind(other)).replace("{kind}", _kind(first)).replace(" at {at}", _at(first))
-            .replace(" at {at2}", _at(other, "at2")),
-            **_figures(known, first), **{f"{n}2": f for n, f in _figures(known, other).items()},
-        )  # fmt: skip
+            f"Either {one}, or {two}: one of them does not fit the others.",
+            **_figures(known, first),
+            **{f"{n}2": f for n, f in _figures(known, other).items()},
+        )
         return Pattern("either", "One of two readings does not fit", said, "Read both again.")
     return Pattern("apart", "One reading does not fit", _doubt(known, verdict.misread[0]), AGAIN)
 

@@ -3,11 +3,11 @@
 from mainspring.core.known.corrected import corrected
 from mainspring.core.known.estimate import NORMAL_95, Estimate, estimate
 from mainspring.core.known.facts import Facts
-from mainspring.core.known.judge import Doubted, Verdict, judge, without
+from mainspring.core.known.judge import Doubted, Verdict, judge, trusted
 from mainspring.core.known.kinds import KINDS
 from mainspring.core.known.model import answers
 from mainspring.core.known.next_reading import Next, asked_of, best_next, worth
-from mainspring.core.known.unknowns import UNKNOWNS, places, unknowns_of
+from mainspring.core.known.unknowns import UNKNOWNS, places, promises, unknowns_of
 from mainspring.core.known.words import learnt, worth_reading
 
 __all__ = [
@@ -27,8 +27,9 @@ __all__ = [
     "judge",
     "learnt",
     "places",
+    "promises",
+    "trusted",
     "unknowns_of",
-    "without",
     "worth",
     "worth_reading",
 ]

@@ -15,7 +15,7 @@ import numpy as np
 from mainspring.core.known.facts import Facts
 from mainspring.core.known.kinds import KINDS
 from mainspring.core.known.model import Array, Key, Model
-from mainspring.core.known.unknowns import beliefs, places, unknowns_of
+from mainspring.core.known.unknowns import beliefs, places, promises, unknowns_of
 from mainspring.core.line import Taken
 
 NORMAL_95 = 1.959964
@@ -73,7 +73,7 @@ class Estimate:
     @cached_property
     def fits(self) -> bool:
         """Whether what is left over is no more than readings scatter, and no belief had to be bent out of the usual."""
-        return not self.readings or (not self.too_far and not self.odd)
+        return not (self.too_far or self.odd)
 
     @property
     def limit(self) -> float:
@@ -118,17 +118,19 @@ class Estimate:
         variance = np.einsum("ij,ik,jk->k", self.covariance, slopes, slopes) + _bent(curvature, self.covariance)
         return Bands(values, np.sqrt(variance) * self.widened, slopes)
 
+    def shown(self, keys: Sequence[Key]) -> Bands:
+        """What an instrument would show, without the scatter of a reading."""
+        return self.of(lambda theta: self.model.forward(theta, keys))
+
     def expected(self, keys: Sequence[Key]) -> Bands:
         """What is going to be read, scatter of the reading itself included."""
-        found = self.of(lambda theta: self.model.forward(theta, keys))
+        found = self.shown(keys)
         scatter = noises(self.facts, keys, found.values)
         return Bands(found.values, np.hypot(found.uncertainties, scatter), found.slopes)
 
     def promised(self, keys: Sequence[Key]) -> list[float]:
         """What would be read if plates and survey were right."""
-        mean = np.zeros((1, len(self.z)))
-        mean[0, places(self.facts.air)["loss_exponent"]] = beliefs(self.facts)[0][-1]
-        return [float(v) for v in self.model.forward(mean, keys)[0]]
+        return [float(v) for v in self.model.forward(promises(self.facts.air)[None], keys)[0]]
 
     def quantity(self, name: str) -> tuple[float, float]:
         """Value and standard uncertainty of one quantity."""

@@ -93,6 +93,13 @@ def without(known: Estimate, left_out: Sequence[Taken]) -> Estimate:
     return estimate(known.facts, kept)
 
 
+def trusted(known: Estimate) -> Estimate | None:
+    """The estimate without what the others name as misread; None while nothing was read, or it is not this line."""
+    verdict = judge(known)
+    found = without(known, verdict.left_out) if verdict.left_out else known
+    return found if found.readings and found.fits and not verdict.causes else None
+
+
 def _misread(known: Estimate) -> tuple[Verdict, float]:
     """Which reading was misread, and the misfit that is left without it; first those without which all else fits."""
     tried = []
@@ -114,20 +121,17 @@ def _misread(known: Estimate) -> tuple[Verdict, float]:
 def _row_apart(known: Estimate) -> tuple[Verdict, float]:
     """A row of which several readings do not fit, where all else does: something was otherwise while it was read."""
     rows = {r.at for r in known.readings if r.at}
-    best: tuple[float, float] | None = None
+    found, left = Verdict(), known.misfit
     for at in rows if len(rows) > 2 else ():
-        rest = without(known, [r for r in known.readings if r.at == at])
-        taken = len(known.readings) - len(rest.readings)
-        if rest.fits and known.misfit - rest.misfit > NAMED + taken and (best is None or rest.misfit + taken < best[0]):
-            best = rest.misfit + taken, at
-    if best is None:
-        return Verdict(), known.misfit
-    mine = [r for r in known.readings if r.at == best[1]]
-    rest = without(known, mine)
-    doubted = sorted(
-        (_doubted(rest, r) for r in mine), key=lambda d: -abs(d.reading.value - d.expected) / d.uncertainty
-    )
-    return Verdict(tuple(doubted), row=best[1]), best[0]
+        mine = [r for r in known.readings if r.at == at]
+        rest = without(known, mine)
+        without_row = rest.misfit + len(mine)
+        gained = known.misfit - without_row > NAMED
+        if rest.fits and gained and (not found.row or without_row < left):
+            doubted = [_doubted(rest, r) for r in mine]
+            doubted.sort(key=lambda d: abs(d.reading.value - d.expected) / d.uncertainty, reverse=True)
+            found, left = Verdict(tuple(doubted), row=at), without_row
+    return found, left
 
 
 def _suspects(known: Estimate) -> list[Taken]:

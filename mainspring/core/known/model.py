@@ -186,8 +186,6 @@ class _Set:
         if kind == "rest_sensor":
             lift = 0.0 if facts.well else self.static - facts.sensor_height
             return self._sensor(self.suction + self.model.weight * lift)
-        if kind == "vented_sensor":
-            return self("sensor_zero")
         if kind == "vented_gauge":
             return self("gauge_zero")
         if kind == "suction":

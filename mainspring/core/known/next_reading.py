@@ -58,7 +58,7 @@ def worth(known: Estimate, keys: Sequence[Key], of: str) -> list[Next]:
         return []
     wanted = known.of(_function(known, of)).slopes[:, 0]
     before = float(wanted @ known.covariance @ wanted)
-    bands = known.of(lambda theta: known.model.forward(theta, keys))
+    bands = known.shown(keys)
     scatter = noises(known.facts, keys, bands.values) ** 2
     shared = bands.slopes.T @ known.covariance @ wanted
     whole = np.einsum("ij,ik,jk->k", known.covariance, bands.slopes, bands.slopes) + scatter
@@ -68,7 +68,5 @@ def worth(known: Estimate, keys: Sequence[Key], of: str) -> list[Next]:
 def _function(known: Estimate, of: str) -> Function:
     if of == "flow":
         return known.model.full_flow
-    if of == "hold":
-        return lambda theta: known.model.forward(theta, [("hold", 0.0)])
     place = places(known.facts.air)[of]
     return lambda theta: theta[:, [place]]

@@ -14,6 +14,7 @@ import numpy.typing as npt
 from mainspring.core.known.facts import Facts
 
 BAR = 1e5
+LOSS_EXPONENT = 1.2  # of the constant loss on speed, as `motor_loss_at_speed` has it
 Belief = tuple[float, float]  # mean, standard uncertainty
 
 
@@ -43,14 +44,13 @@ def _usual(mean: float, sd: float) -> Callable[[Facts], Belief]:
     return lambda _: (mean, sd)
 
 
+_RISE = _by_condition((0.0, 0.02), (-0.03, 0.035), (-0.02, 0.035))
 UNKNOWNS: tuple[Unknown, ...] = (
-    Unknown("head_scale", "Head against its curve", "share",
-            _by_condition((0.0, 0.02), (-0.03, 0.035), (-0.02, 0.035)),
+    Unknown("head_scale", "Head against its curve", "share", _RISE,
             "ISO 9906 grade 2B, ±5 % of head; wear pulls down, common practice; both from memory",
             "{low} to {high} more head than its curve",
             "{low} to {high} less head than its curve", of="pump"),
-    Unknown("head_scale", "Pressure against its curve", "share",
-            _by_condition((0.0, 0.02), (-0.03, 0.035), (-0.02, 0.035)),
+    Unknown("head_scale", "Pressure against its curve", "share", _RISE,
             "ISO 13348 grade AN3, ±5 % of pressure; dirt pulls down, common practice; both from memory",
             "{low} to {high} more pressure than its curve",
             "{low} to {high} less pressure than its curve", of="fan"),
@@ -108,9 +108,7 @@ UNKNOWNS: tuple[Unknown, ...] = (
             "catalogue against test, common practice"),
     Unknown("clamp", "Power by the clamp", "share", _usual(0.0, 0.008), "class of the meter, from memory"),
     Unknown("flow_meter", "Flow meter", "share", _usual(0.0, 0.012), "2 % of clamp-on meters, from memory"),
-    Unknown("drive_efficiency", "Efficiency of the drive", "share", _usual(0.0, 0.008),
-            "EN 61800-9-2, table of references, from memory"),
-    Unknown("loss_exponent", "Constant loss over speed", "exponent", _usual(1.2, 0.5),
+    Unknown("loss_exponent", "Constant loss over speed", "exponent", _usual(LOSS_EXPONENT, 0.5),
             "iron between f and f², windage; derived"),
 )  # fmt: skip
 
@@ -133,6 +131,14 @@ def beliefs(facts: Facts) -> tuple[npt.NDArray[np.float64], npt.NDArray[np.float
     """Means and standard uncertainties before any reading."""
     found = np.array([_belief(u, facts) for u in unknowns_of(facts.air)])
     return found[:, 0], found[:, 1]
+
+
+@cache
+def promises(air: bool) -> npt.NDArray[np.float64]:
+    """The quantities where plates and survey are right: nothing off, and the loss that the methods go by."""
+    found = np.zeros(len(unknowns_of(air)))
+    found[places(air)["loss_exponent"]] = LOSS_EXPONENT
+    return found
 
 
 _LOOSE = {"head_scale": 0.08, "flow_scale": 0.10, "efficiency": 0.12, "resistance": 0.5}

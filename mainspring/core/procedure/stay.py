@@ -4,7 +4,7 @@ from collections.abc import Callable, Mapping, Sequence
 from dataclasses import replace
 from datetime import datetime
 
-from mainspring.core.derived import Derived, Foretold
+from mainspring.core.derived import Derived, figures_of
 from mainspring.core.diagnosis.trips import CAUSES, MOMENTS, Cause, Moment, rank_causes, trips_of
 from mainspring.core.errors import MainspringError
 from mainspring.core.line import Line, Stay
@@ -318,7 +318,7 @@ def _rows(line: Line, derived: Derived) -> Step | None:
     modelled = not kept
     if modelled:
         try:
-            kept = [(references[-1], _figures(derived.foretold_at(references[-1:])[0]))]
+            kept = [(references[-1], figures_of(derived.foretold_at(references[-1:])[0]))]
         except MainspringError:
             return None
     figures = tuple(f for _, row in kept for f in row.values())
@@ -338,10 +338,6 @@ def _rows(line: Line, derived: Derived) -> Step | None:
         safety=False,
         skip="Nobody knows whether it has drifted.",
     )
-
-
-def _figures(foretold: Mapping[str, Foretold]) -> dict[str, Figure]:
-    return {name: f.figure for name, f in foretold.items()}
 
 
 def baseline_reading(reference: float, column: str) -> str:

@@ -69,7 +69,7 @@ def told_on_site(
     readings = _readings(steps)
     if stay.purpose == "re-check":
         readings |= _baseline(steps.get(STEP_UP, ()))
-    return OnSite(found, readings, decided, stay, taken_of(steps))
+    return OnSite(found, readings, decided, stay, taken_of(steps, latest_visit(steps)))
 
 
 def _of_this_drive(steps: Mapping[str, tuple[Evidence, ...]], stay: Stay) -> Mapping[str, tuple[Evidence, ...]]:
@@ -81,21 +81,28 @@ def _of_this_drive(steps: Mapping[str, tuple[Evidence, ...]], stay: Stay) -> Map
     return {s: tuple(e for e in mine if s not in of_drive or e.at > since) for s, mine in steps.items()}
 
 
-def taken_of(
-    steps: Mapping[str, tuple[Evidence, ...]], visit: str | None = "", *, any_visit: bool = False
-) -> tuple[Taken, ...]:
-    """Readings of the machine of one visit, or of the latest one that took a row; of several of one thing the last.
+def taken_of(steps: Mapping[str, tuple[Evidence, ...]], visit: str | None) -> tuple[Taken, ...]:
+    """Readings of the machine of one visit.
 
     A worn pump of today is not the pump of the first start: readings of different visits are not mixed.
     """
+    return readings_in(e for s in _TAKEN for e in steps.get(s, ()) if e.visit == visit)
+
+
+def latest_visit(steps: Mapping[str, tuple[Evidence, ...]]) -> str | None:
+    """The latest visit that took a row; None for the start-up."""
     rows = [e for s in (STEP_UP, ROWS) for e in steps.get(s, ()) if e.kind == "row"]
-    if visit == "":
-        last = max(rows, key=lambda e: e.at, default=None)
-        visit = None if last is None else last.visit
-    found: dict[tuple[str, float], Taken] = {}
-    for e in sorted((e for s in _TAKEN for e in steps.get(s, ()) if any_visit or e.visit == visit), key=lambda e: e.at):
-        for kind, at, value in _TAKEN[of_unit(e.step)[0]](e):
-            found[(kind, at)] = Taken(kind, at, value, e.id)
+    last = max(rows, key=lambda e: e.at, default=None)
+    return None if last is None else last.visit
+
+
+def readings_in(evidence: Iterable[Evidence]) -> tuple[Taken, ...]:
+    """What evidence tells of the machine; of several readings of one thing the last."""
+    found = {
+        (kind, at): Taken(kind, at, value, e.id)
+        for e in sorted(evidence, key=lambda e: e.at)
+        for kind, at, value in _TAKEN[of_unit(e.step)[0]](e)
+    }
     return tuple(found.values())
 
 

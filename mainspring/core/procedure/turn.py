@@ -5,7 +5,7 @@ from dataclasses import replace
 
 from mainspring.core import practice
 from mainspring.core.control.sleep import frequency_of_speed
-from mainspring.core.derived import Derived
+from mainspring.core.derived import Derived, figures_of
 from mainspring.core.errors import MainspringError
 from mainspring.core.limits import highest_in_force, lowest_in_force, told_speed
 from mainspring.core.line import Line
@@ -198,7 +198,7 @@ def _step_up(line: Line, derived: Derived) -> Step:
         table = StepTable(
             references,
             columns_of(line),
-            tuple({n: f.figure for n, f in row.items()} for row in foretold),
+            tuple(figures_of(row) for row in foretold),
             bounds=bounds,
             not_asked=unreachable(line, references),
             uncertain=tuple(

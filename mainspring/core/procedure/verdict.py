@@ -11,7 +11,7 @@ from mainspring.core.method import Figure
 from mainspring.core.procedure.evidence import Evidence
 from mainspring.core.procedure.stay import STEP_UP, of_unit
 from mainspring.core.procedure.step import Step
-from mainspring.core.procedure.telling import taken_of
+from mainspring.core.procedure.telling import readings_in
 from mainspring.core.signal.calibration import calibrate
 from mainspring.core.signal.loop import share_of_range
 
@@ -40,7 +40,7 @@ def _of_machine(step: Step, evidence: Sequence[Evidence], derived: Derived) -> P
     try:
         own = derived.estimate
         if of_unit(step.id)[1] != 1:
-            own = estimate(derived.facts, taken_of({STEP_UP: tuple(evidence)}, any_visit=True))
+            own = estimate(derived.facts, readings_in(evidence))
     except MainspringError:
         return None
     return pattern_of_verdict(own, judge(own))

@@ -1,6 +1,7 @@
 <script lang="ts">
 	/** The saving by spot readings: power read then and now at single duties, over hours that nobody measured. */
 	import type { Schemas } from '../api/client';
+	import EntryToggle from '../components/EntryToggle.svelte';
 	import Facts from '../components/Facts.svelte';
 	import Fields from '../components/Fields.svelte';
 	import Num from '../components/Num.svelte';
@@ -60,14 +61,7 @@
 				Power was measured, the hours were not: what the guidelines call option A. A log of both would carry
 				more.
 			</p>
-			<button
-				type="button"
-				class="act"
-				data-quiet
-				aria-expanded={entering}
-				onclick={() => (entering = !entering)}
-				>{entering ? 'Hide the readings' : 'Readings and meters'}</button
-			>
+			<EntryToggle bind:entering words="Readings and meters" />
 		</aside>
 	</div>
 {:else}

@@ -2,6 +2,7 @@
 	/** Proof: is the motor well, the drive cool, the machine on its curve; was it measured; how does it drift. */
 	import { answer, api, type Schemas } from '$lib/api/client';
 	import { Reading } from '$lib/api/reading.svelte';
+	import EntryToggle from '$lib/components/EntryToggle.svelte';
 	import Facts from '$lib/components/Facts.svelte';
 	import Fields from '$lib/components/Fields.svelte';
 	import Tabs from '$lib/components/Tabs.svelte';
@@ -79,13 +80,7 @@
 							alone say little below half load: most of them only magnetise.
 						</p>
 					{/if}
-					<button
-						type="button"
-						class="act"
-						data-quiet
-						aria-expanded={entering}
-						onclick={() => (entering = !entering)}>{entering ? 'Hide the readings' : 'Enter readings'}</button
-					>
+					<EntryToggle bind:entering />
 					<p class="say note">
 						Resistance is measured on the motor's leads: isolated, locked, waited by the drive's label, proven
 						dead. Local code and the drive's manual govern.
@@ -94,13 +89,7 @@
 			</div>
 		{:else if proof && at === 'machine'}
 			<div class="page">
-				<button
-					type="button"
-					class="act over"
-					data-quiet
-					aria-expanded={entering}
-					onclick={() => (entering = !entering)}>{entering ? 'Hide the readings' : 'Enter readings'}</button
-				>
+				<div class="over"><EntryToggle bind:entering /></div>
 				{#if entering}<div class="sheet fields">
 						<Fields group="proof" tabs={['Drive', 'Machine']} />
 					</div>{/if}
@@ -127,13 +116,7 @@
 						Wear, gauge and system look alike in the rows of a ladder. One reading of another kind tells them
 						apart: at full speed or at rest, everything open.
 					</p>
-					<button
-						type="button"
-						class="act"
-						data-quiet
-						aria-expanded={entering}
-						onclick={() => (entering = !entering)}>{entering ? 'Hide the readings' : 'Enter readings'}</button
-					>
+					<EntryToggle bind:entering />
 				</aside>
 			</div>
 		{:else if at === 'measured'}

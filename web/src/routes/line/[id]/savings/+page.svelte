@@ -85,9 +85,9 @@
 							figure={figures['by_plate']}
 							digits={3}
 							{open}
-						/>{/if}{#if savings.told_by !== 'model'}{#if savings.modelled !== null}; modelled over the same
-							hours
-							<span class="num">{session.rough(savings.modelled, 'energy', 3)}</span>{/if}{/if}
+						/>{/if}{#if savings.told_by !== 'model' && savings.modelled !== null}; modelled over the same
+						hours
+						<span class="num">{session.rough(savings.modelled, 'energy', 3)}</span>{/if}
 				</p>
 			</div>
 			<div>
